@@ -1,0 +1,1 @@
+"""The job itself: pure functions and frozen values over numpy arrays."""

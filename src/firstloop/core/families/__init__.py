@@ -1,0 +1,16 @@
+"""Families: ways to group letters by how they are made."""
+
+from firstloop.core.families.distance import edit_distance, stepping_stone
+from firstloop.core.families.movement import BY_MOVEMENT
+from firstloop.core.families.scheme import Family, Grouping, Membership, Scheme, group
+
+__all__ = [
+    "BY_MOVEMENT",
+    "Family",
+    "Grouping",
+    "Membership",
+    "Scheme",
+    "edit_distance",
+    "group",
+    "stepping_stone",
+]

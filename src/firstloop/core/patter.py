@@ -1,0 +1,180 @@
+"""The words a teacher says while the pen moves.
+
+Words come from the geometry: heights become names of lines, moves become directions. A phrase is
+tied to the moves it belongs to, so a screen can light up words and ink together.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from firstloop.core.letterforms.model import Letter
+from firstloop.core.moves import Move, MoveKind, Stroke
+
+K = MoveKind
+
+_LINES = ((2.0, "the rise line"), (1.0, "the mid line"), (0.0, "the base line"), (-1.0, "the drop line"))
+_ON_LINE_XH = 0.035
+_JUST_XH = 0.22
+
+
+@dataclass(frozen=True)
+class Phrase:
+    """Words for a run of moves.
+
+    Parameters
+    ----------
+    text : str
+        A full sentence.
+    short : str
+        Two to four words, for a child's screen.
+    stroke : int
+        Index of the stroke.
+    first_move, last_move : int
+        The moves it covers, both included; for "Start ..." both are 0 and `is_start` is true.
+    """
+
+    text: str
+    short: str
+    stroke: int
+    first_move: int
+    last_move: int
+    is_start: bool = False
+
+
+def height_words(y: float) -> str:
+    """Say a height in the words of the lines: "the mid line", "just under the rise line".
+
+    Examples
+    --------
+    >>> height_words(1.0), height_words(0.86), height_words(0.5)
+    ('the mid line', 'just under the mid line', 'halfway up the middle band')
+    """
+    for line, name in _LINES:
+        if abs(y - line) <= _ON_LINE_XH:
+            return name
+        if line - _JUST_XH <= y < line:
+            return f"just under {name}"
+    for line, name in _LINES:
+        if line < y <= line + _JUST_XH:
+            return f"just above {name}"
+    if y > 1:
+        return "halfway up the rise band"
+    return "halfway up the middle band" if y > 0 else "halfway down the drop band"
+
+
+def _end(move: Move) -> str:
+    return height_words(float(move.path.end[1]))
+
+
+def _pair(first: str, rest: str) -> tuple[str, str]:
+    return f"{first} {rest}", first
+
+
+def _down(move: Move, _: Stroke, i: int) -> tuple[str, str]:
+    return _pair("Straight down" if i == 0 else "Down", f"to {_end(move)}")
+
+
+def _round(move: Move, stroke: Stroke, i: int) -> tuple[str, str]:
+    if move.closes:
+        return "All the way round to where you began", "All the way round"
+    top_hook = float(move.path.start[1]) > 1.5
+    if top_hook:
+        return "Over to the left and into the stem", "Over to the left"
+    if i + 1 < len(stroke.moves) and stroke.moves[i + 1].kind is K.ROUND_RIGHT:
+        return "Round to the left and in", "Round and in"
+    return f"Round to the left and on, and stop {_end(move)}", "Round to the left"
+
+
+def _bowl(move: Move, _: Stroke, i: int) -> tuple[str, str]:
+    if move.closes:
+        return "Round to the right and in to the stem", "Round and in"
+    return f"Round to the right and stop {_end(move)}", "Round to the right"
+
+
+def _cup(move: Move, _: Stroke, i: int) -> tuple[str, str]:
+    if float(move.path.start[1]) < 0.5:
+        return "Curve a little to the right", "Little curve"
+    return f"Down, round to the right and up to {_end(move)}", "Down, round and up"
+
+
+def _said(text: str, short: str) -> Callable[[Move, Stroke, int], tuple[str, str]]:
+    return lambda move, stroke, i: (text.format(end=_end(move)), short)
+
+
+_WORDS: dict[MoveKind, Callable[[Move, Stroke, int], tuple[str, str]]] = {
+    K.DOWN: _down,
+    K.UP: _said("Straight on up to {end}", "Up"),
+    K.ARCH: _said("Over to the right", "Over"),
+    K.CUP: _cup,
+    K.ROUND_LEFT: _round,
+    K.ROUND_RIGHT: _bowl,
+    K.SLOPE_RIGHT: _said("Slope down to the right to {end}", "Slope down"),
+    K.SLOPE_LEFT: _said("Slope down to the left to {end}", "Slope back"),
+    K.SLOPE_UP: _said("Slope up to {end}", "Slope up"),
+    K.BAR: _said("Straight across", "Across"),
+    K.HOOK_LEFT: _said("Curl to the left on the drop line", "Curl left"),
+    K.HOOK_RIGHT: _said("Curl to the right", "Curl right"),
+    K.DOT: _said("Dot above", "Dot"),
+    K.LOOP: _said("Loop back to {end}", "Loop"),
+    K.ENTRY: _said("Lead in up to {end}", "Lead in"),
+    K.EXIT_BASE: _said("Flick out from the base line", "Flick out"),
+    K.EXIT_MID: _said("Flick out at the mid line", "Flick out"),
+}
+
+
+def _retrace(move: Move) -> tuple[str, str]:
+    way = "up" if float(move.path.end[1]) > float(move.path.start[1]) else "down"
+    return f"Back {way} the same line", f"Back {way}"
+
+
+def _phrase(stroke: Stroke, i: int) -> tuple[int, str, str]:
+    """Words from move `i` on: the last move they cover, the sentence, the short form."""
+    move = stroke.moves[i]
+    following = stroke.moves[i + 1] if i + 1 < len(stroke.moves) else None
+    if move.kind is K.ARCH and following is not None:
+        if following.kind is K.DOWN:
+            return i + 1, f"Over and down to {_end(following)}", "Over and down"
+        if following.kind is K.ROUND_RIGHT:
+            return i + 1, "Over, round to the right and in to the stem", "Over and round"
+    if move.kind is K.ARCH:
+        return i, "Over, and stop in the air", "Over and stop"
+    if move.kind is K.DOWN and following is not None and following.kind is K.HOOK_LEFT:
+        return i + 1, "Down past the base line and curl to the left on the drop line", "Down and curl"
+    if move.kind is K.RETRACE:
+        text, short = _retrace(move)
+        return i, text if i + 1 < len(stroke.moves) else f"{text} to {_end(move)}", short
+    text, short = _WORDS[move.kind](move, stroke, i)
+    return i, text, short
+
+
+def _start_words(stroke: Stroke, index: int, letter: Letter) -> str:
+    x, y = stroke.start
+    if stroke.moves[0].kind is K.DOT:
+        return "Lift, and go above the stem"
+    left, _, right, _ = letter.bounds
+    side = ""
+    if index and right - left > 0.3:
+        side = ", on the left" if x < left + 0.35 * (right - left) else ", on the right"
+    return f"{'Lift. Start' if index else 'Start'} at {height_words(y)}{side}".replace("at just", "just").replace(
+        "at halfway", "halfway"
+    )
+
+
+def patter(letter: Letter) -> tuple[Phrase, ...]:
+    """Words for a letter, phrase by phrase, in the order they are said."""
+    phrases: list[Phrase] = []
+    for s, stroke in enumerate(letter.strokes):
+        phrases.append(Phrase(f"{_start_words(stroke, s, letter)}.", "Start here" if s == 0 else "Lift", s, 0, 0, True))
+        i = 0
+        while i < len(stroke.moves):
+            last, text, short = _phrase(stroke, i)
+            phrases.append(Phrase(f"{text}.", short, s, i, last))
+            i = last + 1
+    return tuple(phrases)
+
+
+def spoken(letter: Letter) -> str:
+    """All the words of a letter as one text."""
+    return " ".join(phrase.text for phrase in patter(letter))
