@@ -78,7 +78,7 @@ def _down(move: Move, _: Stroke, i: int) -> tuple[str, str]:
 
 def _round(move: Move, stroke: Stroke, i: int) -> tuple[str, str]:
     if move.closes:
-        return "All the way round to where you began", "All the way round"
+        return "Round to the left, all the way to where you began", "All the way round"
     top_hook = float(move.path.start[1]) > 1.5
     if top_hook:
         return "Over to the left and into the stem", "Over to the left"
@@ -142,6 +142,10 @@ def _phrase(stroke: Stroke, i: int) -> tuple[int, str, str]:
         return i, "Over, and stop in the air", "Over and stop"
     if move.kind is K.DOWN and following is not None and following.kind is K.HOOK_LEFT:
         return i + 1, "Down past the base line and curl to the left on the drop line", "Down and curl"
+    if move.kind is K.DOWN and following is not None and following.kind is K.CUP:
+        return i + 1, "Straight down and curve to the right on the base line", "Down and curve"
+    if move.kind is K.SLOPE_LEFT and following is not None and following.kind is K.SLOPE_RIGHT:
+        return i, "Slope in to the stem", "Slope in"
     if move.kind is K.RETRACE:
         text, short = _retrace(move)
         return i, text if i + 1 < len(stroke.moves) else f"{text} to {_end(move)}", short

@@ -17,8 +17,10 @@ def _all_kinds(letter: Letter) -> set[MoveKind]:
 
 
 def _heights(letter: Letter) -> str:
-    first = letter.strokes[0].moves[0].path
-    return f"from {height_words(float(first.start[1]))} to {height_words(float(first.end[1]))}"
+    moves = letter.strokes[0].moves
+    drop = moves[:1] if len(moves) > 1 and moves[1].kind is K.RETRACE else moves
+    low = min(float(move.path.points(0.02)[:, 1].min()) for move in drop)
+    return f"from {height_words(float(moves[0].path.start[1]))} to {height_words(low)}"
 
 
 def _slopes(letter: Letter) -> str | None:
@@ -32,9 +34,13 @@ def _over(letter: Letter) -> str | None:
     first = letter.kinds[0]
     if first[:3] != (K.DOWN, K.RETRACE, K.ARCH):
         return None
-    arches = first.count(K.ARCH)
-    then = "into a round" if K.ROUND_RIGHT in first else f"over {'two arches' if arches > 1 else 'an arch'}"
-    return f"{letter.char} goes straight down, back up the same line and {then}."
+    if K.ROUND_RIGHT in first:
+        then = "over into a round"
+    elif first[-1] is K.ARCH:
+        then = "over, stopping in the air"
+    else:
+        then = f"over {'two arches' if first.count(K.ARCH) > 1 else 'an arch'}"
+    return f"{letter.char} goes straight down {_heights(letter)}, back up the same line and {then}."
 
 
 def _round(letter: Letter) -> str | None:

@@ -1,0 +1,1 @@
+"""Judging written letters: correspondence first, then one module a heading."""

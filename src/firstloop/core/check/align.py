@@ -1,0 +1,256 @@
+"""Which ink belongs to which part of the model.
+
+The child may lift where the model does not, run strokes together, write them in another order or
+from the wrong end. Every plausible arrangement (order and direction of the ink's strokes, and the
+few ways in which children commonly take a letter apart) is compared with the model as one
+continuous run; the cheapest wins, with a small price on each departure so that the ordinary
+explanation is preferred when two fit alike.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import lru_cache
+from itertools import permutations, product
+
+import numpy as np
+
+from firstloop.core.check.template import Template
+from firstloop.core.check.warp import warp_costs, warp_path
+from firstloop.core.curves import FloatArray, IntArray, along, length, resample
+from firstloop.core.moves import MoveKind
+
+K = MoveKind
+
+COARSE = 40  # points for choosing an arrangement
+INK_XH = 0.02  # spacing of the ink in the result
+_MATCH_XH = 0.07
+_ALL_ORDERS = 4  # with more strokes than this only the written order is tried
+_ALL_DIRECTIONS = 6
+_INVERSION_PRICE_XH = 0.012
+_REVERSAL_PRICE_XH = 0.018
+_VARIANT_PRICE_XH = 0.015
+_NARROW_XH = 0.30
+_SCALE_RANGE = (0.45, 2.2)
+
+
+@dataclass(frozen=True, eq=False)
+class Variant:
+    """A way to take the model apart: template indices in writing order, and what is different."""
+
+    name: str
+    index: IntArray
+
+
+@dataclass(frozen=True, eq=False)
+class Arrangement:
+    """Ink strokes in the model's order: ``order`` (indices) and ``backwards`` (per stroke of `order`)."""
+
+    order: tuple[int, ...]
+    backwards: tuple[bool, ...]
+
+    @property
+    def price(self) -> float:
+        """What departing from the plain arrangement costs, xh."""
+        n = len(self.order)
+        inversions = sum(self.order[i] > self.order[j] for i in range(n) for j in range(i + 1, n))
+        return inversions * _INVERSION_PRICE_XH + sum(self.backwards) * _REVERSAL_PRICE_XH
+
+
+@dataclass(frozen=True, eq=False)
+class Correspondence:
+    """Ink tied to the model.
+
+    Parameters
+    ----------
+    ink : array, shape (m, 2)
+        Ink as written, letter space, in the model's order.
+    ink_stroke : array, shape (m,)
+        Which ink stroke each point is of.
+    model : array, shape (m,)
+        Template index that each ink point belongs to.
+    dot : int or None
+        The ink stroke taken for the dot.
+    cost : float
+        Mean distance of the match, xh, prices included.
+    variant : str
+        ``as-modelled``, ``round-reversed`` or ``without-first-down``.
+    """
+
+    ink: FloatArray
+    ink_stroke: IntArray
+    model: IntArray
+    arrangement: Arrangement
+    dot: int | None
+    cost: float
+    variant: str
+
+    def matched(self, indices: IntArray) -> IntArray:
+        """Positions in ``ink`` that belong to any of the given template indices."""
+        return np.flatnonzero(np.isin(self.model, indices))
+
+    def strokes_of(self, model_stroke: int, template: Template, least: float = 0.2) -> list[int]:
+        """Ink strokes that write a fair share of a model stroke, in the model's order."""
+        of_ink = template.stroke[self.model]
+        found = []
+        for ink_stroke in self.arrangement.order:
+            mine = self.ink_stroke == ink_stroke
+            here = (mine & (of_ink == model_stroke)).sum()
+            share_of_model = here * INK_XH / max(length(template.of_stroke(model_stroke)), 0.1)
+            if here / max(mine.sum(), 1) > 0.5 or share_of_model > least:
+                found.append(ink_stroke)
+        return found
+
+
+@lru_cache(maxsize=512)
+def variants(template: Template) -> tuple[Variant, ...]:
+    """The model as it is, with its bowl turned the other way, and without its first downstroke."""
+    everything = np.arange(len(template.points))
+    out = [Variant("as-modelled", everything)]
+    rounds = [k in (K.ROUND_LEFT, K.ROUND_RIGHT) for k in template.kinds]
+    first = template.letter.kinds[0]
+    if any(rounds) and len(first) > 1 and not {K.ROUND_LEFT, K.ROUND_RIGHT} <= set(first):
+        bowl = np.array(rounds) | np.array([k is K.ARCH for k in template.kinds])
+        bowl &= template.stroke == 0
+        before = everything[: int(np.argmax(bowl))]
+        if K.ROUND_RIGHT in first:
+            before = before[[template.kinds[i] is not K.RETRACE for i in before]]
+        after = everything[np.flatnonzero(bowl)[-1] + 1 :]
+        out.append(Variant("round-reversed", np.concatenate([before, everything[bowl][::-1], after])))
+    if first[:2] == (K.DOWN, K.RETRACE):
+        out.append(Variant("without-first-down", everything[(template.move > 0) | (template.stroke > 0)]))
+    return tuple(out)
+
+
+def find_dot(ink: tuple[FloatArray, ...], template: Template) -> int | None:
+    """The stroke that is meant as the dot: small, and above the rest of the ink."""
+    if template.dot is None or len(ink) < 2:
+        return None
+    sizes = [float(np.hypot(*np.ptp(stroke, axis=0))) for stroke in ink]
+    small = [i for i, size in enumerate(sizes) if size <= max(0.45, 0.3 * max(sizes))]
+    big_top = max(float(s[:, 1].max()) for i, s in enumerate(ink) if i not in small or len(small) == len(ink))
+    above = [i for i in small if float(ink[i][:, 1].mean()) > big_top - 0.25]
+    return max(above, key=lambda i: float(ink[i][:, 1].mean()), default=None)
+
+
+def _arrangements(count: int) -> list[Arrangement]:
+    orders = list(permutations(range(count))) if count <= _ALL_ORDERS else [tuple(range(count))]
+    if count <= _ALL_DIRECTIONS:
+        directions = list(product((False, True), repeat=count))
+    else:
+        directions = [(False,) * count, (True,) * count]
+    if count == _ALL_ORDERS:  # 24 orders: allow one stroke backwards, or all
+        directions = [d for d in directions if sum(d) in (0, 1, count)]
+    return [Arrangement(order, tuple(d)) for order in orders for d in directions]
+
+
+def _shares(strokes: list[FloatArray], total: int) -> list[int]:
+    """Split `total` points between strokes by length, at least two each."""
+    lengths = np.array([max(length(s), 1e-3) for s in strokes])
+    counts = np.maximum(2, np.round(total * lengths / lengths.sum()).astype(int))
+    counts[int(lengths.argmax())] += total - int(counts.sum())
+    return [max(2, int(c)) for c in counts]
+
+
+def fitted(ink: FloatArray, model: FloatArray) -> tuple[FloatArray, FloatArray]:
+    """Scale and shift (each shape (2,)) that lay the box of `ink` on the box of `model`."""
+    size, goal = np.ptp(ink, axis=0), np.ptp(model, axis=0)
+    scale = goal / np.maximum(size, 1e-6)
+    if goal[0] < _NARROW_XH or size[0] < 0.05:
+        scale[0] = scale[1]
+    if size[1] < 0.05:
+        scale[1] = 1.0
+    scale = np.clip(scale, *_SCALE_RANGE)
+    middle = (ink.min(0) + ink.max(0)) / 2
+    return scale, (model.min(0) + model.max(0)) / 2 - scale * middle
+
+
+def _frames(ink: FloatArray, model: FloatArray) -> list[tuple[FloatArray, FloatArray]]:
+    """Two ways to lay ink on the model: box on box, and as written but slid sideways."""
+    middle = float((ink[:, 0].min() + ink[:, 0].max() - model[:, 0].min() - model[:, 0].max()) / 2)
+    return [fitted(ink, model), (np.ones(2), np.array([-middle, 0.0]))]
+
+
+def align(ink: tuple[FloatArray, ...], template: Template) -> Correspondence:
+    """Find the cheapest way to read `ink` as the model.
+
+    Parameters
+    ----------
+    ink : tuple of arrays, shape (n, 2)
+        Strokes in letter space, in the order written; at least one.
+
+    Returns
+    -------
+    Correspondence
+    """
+    dot = find_dot(ink, template)
+    body = [i for i in range(len(ink)) if i != dot]
+    strokes = [ink[i] for i in body]
+    pieces = [resample(s, n) for s, n in zip(strokes, _shares(strokes, COARSE), strict=True)]
+    plans = _arrangements(len(body))
+    written = np.concatenate(pieces)
+    runs = np.stack([np.concatenate([pieces[i][::-1] if b else pieces[i] for i, b in zip(p.order, p.backwards, strict=True)]) for p in plans])
+    frames = _frames(written, template.points)
+    options = variants(template)
+    candidates, models, tags = [], [], []
+    for v, option in enumerate(options):
+        thin = template.points[option.index[np.linspace(0, len(option.index) - 1, COARSE).round().astype(int)]]
+        for f, (scale, shift) in enumerate(frames):
+            candidates.append(runs * scale + shift)
+            models.append(np.repeat(thin[None], len(plans), axis=0))
+            tags += [(v, f, p) for p in range(len(plans))]
+    costs = warp_costs(np.concatenate(candidates), np.concatenate(models))
+    prices = np.array([plans[p].price + (v > 0) * _VARIANT_PRICE_XH for v, _, p in tags])
+    best = int((costs + prices).argmin())
+    v, f, p = tags[best]
+    return _finish(strokes, body, plans[p], options[v], frames[f], template, dot, float(prices[best]))
+
+
+def _finish(
+    strokes: list[FloatArray],
+    body: list[int],
+    plan: Arrangement,
+    variant: Variant,
+    frame: tuple[FloatArray, FloatArray],
+    template: Template,
+    dot: int | None,
+    price: float,
+) -> Correspondence:
+    """Match the chosen arrangement finely and carry the match over to closely spaced ink."""
+    fine, labels, coarse, position = [], [], [], []
+    offset = 0
+    for i, backwards in zip(plan.order, plan.backwards, strict=True):
+        size = length(strokes[i])
+        points = resample(strokes[i], max(2, int(size / INK_XH) + 1))
+        few = np.unique(np.linspace(0, len(points) - 1, max(2, int(size / _MATCH_XH) + 1)).round().astype(int))
+        points = points[::-1] if backwards else points
+        fine.append(points)
+        labels.append(np.full(len(points), body[i], dtype=np.int64))
+        coarse.append(points[few])
+        position.append(few + offset)
+        offset += len(points)
+    scale, shift = frame
+    index = variant.index[:: max(1, len(variant.index) // 90)]
+    model = template.points[index]
+    few_ink = np.concatenate(coarse)
+    pairs, cost = warp_path(few_ink * scale + shift, model)
+    _, inverse = np.unique(pairs[:, 0], return_inverse=True)
+    sums = np.bincount(inverse, weights=pairs[:, 1])
+    mean = sums / np.bincount(inverse)
+    ink = np.concatenate(fine)
+    at = np.interp(np.arange(len(ink)), np.concatenate(position), mean)
+    arrangement = Arrangement(tuple(body[i] for i in plan.order), plan.backwards)
+    return Correspondence(
+        ink=ink,
+        ink_stroke=np.concatenate(labels),
+        model=index[np.clip(at.round().astype(int), 0, len(index) - 1)],
+        arrangement=arrangement,
+        dot=dot,
+        cost=cost + price,
+        variant=variant.name,
+    )
+
+
+def written_length(ink: tuple[FloatArray, ...]) -> float:
+    """Total length of ink, xh."""
+    return sum(float(along(stroke)[-1]) for stroke in ink)

@@ -1,0 +1,98 @@
+"""One letter on the table: everything the headings look at, gathered once."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+
+from firstloop.core.check.align import Correspondence
+from firstloop.core.check.findings import Finding, Level, severity_of, tolerance_at
+from firstloop.core.check.frame import Frame, Heights
+from firstloop.core.check.template import Template
+from firstloop.core.curves import FloatArray, IntArray
+from firstloop.core.ink import InkGroup
+from firstloop.core.moves import MoveKind
+from firstloop.core.patter import height_words, patter
+
+
+@dataclass(frozen=True, eq=False)
+class Case:
+    """Ink, model, their correspondence, and how strict to be."""
+
+    group: InkGroup
+    ink: tuple[FloatArray, ...]
+    template: Template
+    match: Correspondence
+    heights: Heights
+    frame: Frame
+    level: Level
+
+    @property
+    def char(self) -> str:
+        """The letter asked for."""
+        return self.template.letter.char
+
+    @cached_property
+    def normal(self) -> FloatArray:
+        """The matched ink laid on the model; shape (m, 2)."""
+        return self.frame.apply(self.match.ink)
+
+    @cached_property
+    def all_normal(self) -> tuple[FloatArray, ...]:
+        """Every ink stroke (dot too) laid on the model, as written."""
+        return tuple(self.frame.apply(stroke) for stroke in self.ink)
+
+    @cached_property
+    def first_words(self) -> dict[str, str]:
+        """Words every sentence may use: the letter, where it starts, what comes first."""
+        phrases = patter(self.template.letter)
+        x, y = self.template.letter.strokes[0].start
+        first = phrases[1].short
+        return {
+            "letter": self.char,
+            "start": height_words(y),
+            "first": first[0].lower() + first[1:],
+            "rise": height_words(self.template.letter.bounds[3]),
+        }
+
+    def part_name(self, stroke: int) -> str:
+        """Plain word for a stroke of the model: "stem", "bar", "dot"."""
+        kinds = self.template.letter.kinds[stroke]
+        names = {MoveKind.BAR: "bar", MoveKind.DOT: "dot", MoveKind.DOWN: "stem"}
+        if kinds[0] in names and (len(kinds) == 1 or kinds[0] is MoveKind.DOWN):
+            return names[kinds[0]]
+        if stroke == 0 and len(self.template.letter.strokes) == 1:
+            return "letter"
+        return "slope" if kinds[0] in (MoveKind.SLOPE_LEFT, MoveKind.SLOPE_RIGHT) else "stem"
+
+    def find(
+        self, code: str, value: float, where: IntArray | FloatArray, *, stroke: int = 0, move: int = 0, **words: str
+    ) -> list[Finding]:
+        """A list with the finding, or an empty one when `value` is inside the tolerance.
+
+        Parameters
+        ----------
+        where : array
+            Either positions in the matched ink, shape (n,), or points in letter space, shape (n, 2).
+        """
+        severity = severity_of(code, value, self.level)
+        if severity is None:
+            return []
+        span = np.asarray(self.match.ink[where] if where.ndim == 1 else where, dtype=np.float64)
+        if not len(span):
+            span = self.match.ink[:1]
+        return [
+            Finding(
+                code=code,
+                severity=severity,
+                value=float(value),
+                tolerance=tolerance_at(code, self.level),
+                stroke=stroke,
+                move=move,
+                at=span[len(span) // 2],
+                span=span,
+                words={**self.first_words, **words},
+            )
+        ]

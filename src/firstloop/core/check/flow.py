@@ -1,0 +1,30 @@
+"""Flow: told, never counted against a child."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from firstloop.core.check.case import Case
+from firstloop.core.check.findings import Finding
+
+PAUSE_MS = 150.0
+_STILL_XH_S = 0.15
+
+
+def pauses(case: Case) -> list[Finding]:
+    """Times the pen stood still for more than 150 ms inside a stroke."""
+    count = 0
+    where = None
+    for stroke, points in zip(case.group.strokes, case.ink, strict=True):
+        if stroke.t_ms is None or len(points) < 4:
+            continue
+        dt = np.diff(stroke.t_ms)
+        speed = np.hypot(*np.diff(points, axis=0).T) / np.maximum(dt, 1e-3) * 1000
+        still = np.concatenate([[0], ((speed < _STILL_XH_S) & (dt > 0)).astype(int), [0]])
+        edges = np.flatnonzero(np.diff(still))
+        for a, b in zip(edges[::2], edges[1::2], strict=True):
+            inside = a > 0 and b < len(points) - 1
+            if inside and float(stroke.t_ms[b] - stroke.t_ms[a]) > PAUSE_MS:
+                count += 1
+                where = points[a : b + 1]
+    return case.find("flow.pauses", count, where) if where is not None else []

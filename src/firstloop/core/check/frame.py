@@ -1,0 +1,170 @@
+"""The child's own letter laid on the model: sizes as written, and a map that takes them out.
+
+Size and place are read off as written. Everything else is judged after this frame has moved the
+ink's own lines onto the model's, so that a tall or floating letter is that and nothing else.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from firstloop.core.check.align import Correspondence
+from firstloop.core.check.template import Template
+from firstloop.core.curves import FloatArray, IntArray
+from firstloop.core.moves import MoveKind
+
+K = MoveKind
+_RIDGE = 0.004
+_SLANT_RIDGE = 0.02
+_SHEAR_MAX = np.tan(np.radians(30))
+_SCALE_RANGE = (0.35, 3.0)
+_KNOT_GAP_XH = 0.25
+
+
+@dataclass(frozen=True)
+class Heights:
+    """Where the ink's own tops and feet are, as written, xh above the base line.
+
+    ``top`` and ``foot`` are means over the body's landmarks, ``lowest`` the lowest foot;
+    None where the letter has no such landmark or the ink lacks it.
+    """
+
+    top: float | None
+    foot: float | None
+    lowest: float | None
+    rise: float | None
+    drop: float | None
+
+
+@dataclass(frozen=True, eq=False)
+class Frame:
+    """From ink as written (letter space) to the model's own place and size.
+
+    Parameters
+    ----------
+    scale : float
+        Ink height over model height in the body; 1 where it cannot be told.
+    width_ratio : float
+        Ink width over model width at the same height; NaN for letters with no width.
+    """
+
+    knots_ink: FloatArray
+    knots_model: FloatArray
+    across: float
+    shear: float
+    offset: float
+    scale: float
+    width_ratio: float
+
+    def apply(self, points: FloatArray) -> FloatArray:
+        """Lay ink points on the model; shape (n, 2) in and out."""
+        y = _through(points[:, 1], self.knots_ink, self.knots_model, 1 / self.scale)
+        return np.column_stack([self.across * points[:, 0] + self.shear * points[:, 1] + self.offset, y])
+
+
+def _through(y: FloatArray, source: FloatArray, target: FloatArray, slope: float) -> FloatArray:
+    """Piecewise linear through the knots, with `slope` beyond the outer ones."""
+    out = np.interp(y, source, target)
+    out = np.where(y < source[0], target[0] + (y - source[0]) * slope, out)
+    return np.where(y > source[-1], target[-1] + (y - source[-1]) * slope, out)
+
+
+def _spots(match: Correspondence, template: Template, landmarks: IntArray, sign: float) -> list[float]:
+    heights = []
+    for landmark in landmarks:
+        where = match.matched(template.near(int(landmark)))
+        if len(where):
+            heights.append(sign * float((sign * match.ink[where, 1]).max()))
+    return heights
+
+
+def _mean(values: list[float]) -> float | None:
+    return float(np.mean(values)) if values else None
+
+
+def heights(match: Correspondence, template: Template) -> Heights:
+    """Read the ink's own heights off the landmarks of the model."""
+    tops = _spots(match, template, template.tops, 1.0)
+    feet = _spots(match, template, template.feet, -1.0)
+    rises = _spots(match, template, template.rises, 1.0)
+    drops = _spots(match, template, template.drops, -1.0)
+    return Heights(_mean(tops), _mean(feet), min(feet, default=None), max(rises, default=None), min(drops, default=None))
+
+
+def _body_scale(h: Heights, template: Template) -> float:
+    if h.top is not None and h.foot is not None:
+        return h.top - h.foot
+    if h.top is not None and h.drop is not None:
+        return (h.top - h.drop) / 2
+    return 1.0
+
+
+def _knots(h: Heights, template: Template) -> tuple[FloatArray, FloatArray]:
+    """Heights known on both sides, from the lowest up, never closer than a quarter xh."""
+    y = template.points[:, 1]
+    pairs = []
+    if h.drop is not None:
+        pairs.append((h.drop, float(y[template.drops].min())))
+    if h.foot is not None:
+        pairs.append((h.foot, 0.0))
+    if h.top is not None:
+        pairs.append((h.top, 1.0))
+    if h.rise is not None:
+        pairs.append((h.rise, float(y[template.rises].max())))
+    kept: list[tuple[float, float]] = []
+    for pair in pairs:
+        if not kept or pair[0] - kept[-1][0] >= _KNOT_GAP_XH:
+            kept.append(pair)
+    if not kept:
+        kept = [(0.0, 0.0)]
+    return np.array([a for a, _ in kept]), np.array([b for _, b in kept])
+
+
+def _sideways(ink: FloatArray, model: FloatArray, scale: float, narrow: bool) -> tuple[float, float, float]:
+    """Least-squares x map with ridge: (across, shear, offset)."""
+    middle = ink.mean(0)
+    x, y = (ink - middle).T
+    goal = model[:, 0]
+    expected = 1 / scale
+    n = len(x)
+    if narrow:
+        rest = goal - goal.mean() - expected * x
+        shear = float((rest @ y) / (y @ y + _SLANT_RIDGE * n))
+        across = expected
+    else:
+        normal = np.array([[x @ x + _RIDGE * n, x @ y], [x @ y, y @ y + _SLANT_RIDGE * n]])
+        right = np.array([goal @ x + _RIDGE * n * expected, goal @ y])
+        solved = np.linalg.solve(normal, right)
+        across, shear = float(solved[0]), float(solved[1])
+        across = float(np.clip(across, 0.3 * expected, 3.0 * expected))
+    shear = float(np.clip(shear, -_SHEAR_MAX, _SHEAR_MAX))
+    offset = float(goal.mean() - across * middle[0] - shear * middle[1])
+    return across, shear, offset
+
+
+def lay(match: Correspondence, template: Template, h: Heights) -> Frame:
+    """Work out the frame of one written letter."""
+    scale = float(np.clip(_body_scale(h, template), *_SCALE_RANGE))
+    knots_ink, knots_model = _knots(h, template)
+    model = template.points[match.model]
+    narrow = template.width < 0.30 or float(np.ptp(match.ink[:, 0])) < 0.08
+    across, shear, offset = _sideways(match.ink, model, scale, narrow)
+    ratio = float("nan") if narrow else 1 / (across * scale)
+    return Frame(knots_ink, knots_model, across, shear, offset, scale, ratio)
+
+
+def slant_deg(match: Correspondence, template: Template) -> float | None:
+    """Lean of the downstrokes, degrees forward of the vertical; None without one long enough."""
+    total_xy = total_yy = 0.0
+    kinds = np.array([template.kinds[i] in (K.DOWN, K.UP, K.RETRACE) for i in match.model])
+    keys = match.ink_stroke * 100 + template.move[match.model]
+    for key in np.unique(keys[kinds]):
+        run = match.ink[kinds & (keys == key)]
+        if np.ptp(run[:, 1]) < 0.4:
+            continue
+        x, y = (run - run.mean(0)).T
+        total_xy += float(x @ y)
+        total_yy += float(y @ y)
+    return None if total_yy < 1e-6 else float(np.degrees(np.arctan2(total_xy, total_yy)))

@@ -1,0 +1,204 @@
+"""One letter, judged: the way from ink to a verdict under each heading."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+import numpy as np
+
+from firstloop.core.check.align import align
+from firstloop.core.check.case import Case
+from firstloop.core.check.direction import direction_findings
+from firstloop.core.check.findings import Finding, Heading, Level, Severity
+from firstloop.core.check.flow import pauses
+from firstloop.core.check.frame import heights, lay, slant_deg
+from firstloop.core.check.shape import Reading, form_xh, is_unreadable, read, shape_findings
+from firstloop.core.check.size import size_findings
+from firstloop.core.check.template import Template, template
+from firstloop.core.curves import FloatArray
+from firstloop.core.ink import InkError, InkGroup
+from firstloop.core.letterforms.lower import LOWER
+from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
+
+CHECKER_VERSION = "1"
+PRINT_SET = "".join(LOWER)
+_ORDER = {Severity.TOLD: 0, Severity.NEAR: 1, Severity.FIX: 2}
+_DUPLICATE_XH = 1e-6
+
+
+@dataclass(frozen=True)
+class Measures:
+    """Numbers of one written letter; None where the evidence cannot give one."""
+
+    height_xh: float | None = None
+    height_mm: float | None = None
+    width_xh: float | None = None
+    top_xh: float | None = None
+    bottom_xh: float | None = None
+    start_x_xh: float | None = None
+    start_y_xh: float | None = None
+    slant_deg: float | None = None
+    form_xh: float | None = None
+    strokes: int = 0
+    duration_ms: float | None = None
+
+
+@dataclass(frozen=True, eq=False)
+class LetterResult:
+    """What the checker says of one letter.
+
+    Parameters
+    ----------
+    verdict : str
+        ``secure``, ``near``, ``fix`` or ``unreadable``.
+    headings : dict
+        A verdict for each heading.
+    ghost : tuple of arrays
+        The model's strokes laid over the ink, in letter space: each (n, 2).
+    """
+
+    expected: str
+    verdict: str
+    headings: dict[Heading, str]
+    reads_as: str
+    findings: tuple[Finding, ...]
+    measures: Measures
+    ghost: tuple[FloatArray, ...] = ()
+    readings: tuple[tuple[str, float], ...] = field(default=())
+
+
+def _clean(stroke: FloatArray) -> FloatArray:
+    """Drop points that repeat the one before (a resting pen)."""
+    keep = np.concatenate([[True], np.hypot(*np.diff(stroke, axis=0).T) > _DUPLICATE_XH])
+    return stroke[keep]
+
+
+def _verdict(findings: tuple[Finding, ...], heading: Heading | None = None) -> str:
+    worst = max(
+        (_ORDER[f.severity] for f in findings if heading is None or f.spec.heading is heading),
+        default=0,
+    )
+    return ("secure", "near", "fix")[worst]
+
+
+def _measures(group: InkGroup, ink: tuple[FloatArray, ...], form: float | None, slant: float | None) -> Measures:
+    points = np.concatenate(ink)
+    low, high = points.min(0), points.max(0)
+    return Measures(
+        height_xh=float(high[1] - low[1]),
+        height_mm=float((high[1] - low[1]) * group.ruling.xh_mm),
+        width_xh=float(high[0] - low[0]),
+        top_xh=float(high[1]),
+        bottom_xh=float(low[1]),
+        start_x_xh=float(ink[0][0, 0] - low[0]),
+        start_y_xh=float(ink[0][0, 1]),
+        slant_deg=slant,
+        form_xh=form,
+        strokes=len(ink),
+        duration_ms=group.duration_ms,
+    )
+
+
+def build_case(group: InkGroup, expected: str, style: HouseStyle = DEFAULT_STYLE, level: Level = Level.GROWING) -> Case:
+    """Tie ink to the model and lay it in its frame.
+
+    Raises
+    ------
+    UnknownLetterError
+        If the house has no model for `expected`.
+    InkError
+        If there is no ink.
+    """
+    model: Template = template(expected, style)
+    if not group.strokes:
+        raise InkError("there is no ink to check")
+    ink = tuple(_clean(stroke) for stroke in group.in_letter_space)
+    match = align(ink, model)
+    found = heights(match, model)
+    return Case(group, ink, model, match, found, lay(match, model, found), level)
+
+
+def check_letter(
+    group: InkGroup,
+    expected: str,
+    style: HouseStyle = DEFAULT_STYLE,
+    level: Level = Level.GROWING,
+    chars: str = PRINT_SET,
+) -> LetterResult:
+    """Judge one written letter.
+
+    Parameters
+    ----------
+    group : InkGroup
+        The strokes of this letter only.
+    expected : str
+        The letter the child was asked for.
+    chars : str
+        Letters it might be read as.
+
+    Returns
+    -------
+    LetterResult
+
+    Raises
+    ------
+    UnknownLetterError, InkError
+        As :func:`build_case`.
+    """
+    case = build_case(group, expected, style, level)
+    reading = read(case, style, chars)
+    if is_unreadable(case, reading):
+        return _unreadable(case, expected)
+    shape = shape_findings(case, reading)
+    direction = _direction(case, shape, reading)
+    findings = tuple([*direction, *shape, *size_findings(case), *pauses(case)])
+    headings = {heading: _verdict(findings, heading) for heading in Heading}
+    return LetterResult(
+        expected=expected,
+        verdict=_verdict(findings),
+        headings=headings,
+        reads_as=reading.reads_as,
+        findings=findings,
+        measures=_measures(group, case.ink, form_xh(case), slant_deg(case.match, case.template)),
+        ghost=ghost(case),
+        readings=reading.costs,
+    )
+
+
+_SAYS_IT_ALL = {"shape.mirrored"}
+_EXPLAINED_BY_READING = {"start.high", "start.low", "start.side", "retrace.gap", "lift.extra", "lift.missing"}
+
+
+def _direction(case: Case, shape: list[Finding], reading: Reading) -> list[Finding]:
+    """Direction findings that the shape does not already explain."""
+    codes = {finding.code for finding in shape}
+    if codes & _SAYS_IT_ALL:
+        return []
+    found = direction_findings(case)
+    if reading.other is not None or "shape.part-missing" in codes:
+        return [f for f in found if f.code not in _EXPLAINED_BY_READING]
+    return found
+
+
+def _unreadable(case: Case, expected: str) -> LetterResult:
+    span = np.concatenate(case.ink)
+    finding = case.find("unreadable", 0.0, span)
+    return LetterResult(
+        expected=expected,
+        verdict="unreadable",
+        headings={heading: "not-seen" for heading in Heading},
+        reads_as="",
+        findings=tuple(finding),
+        measures=_measures(case.group, case.ink, None, None),
+    )
+
+
+def ghost(case: Case) -> tuple[FloatArray, ...]:
+    """The model at its own height on the lines, slid sideways under the ink; letter space."""
+    points = np.concatenate(case.ink)
+    middle = (points[:, 0].min() + points[:, 0].max()) / 2
+    left, _, right, _ = case.template.letter.bounds
+    return tuple(
+        stroke.points[::3] + np.array([middle - (left + right) / 2, 0.0])
+        for stroke in case.template.letter.sampled
+    )

@@ -1,0 +1,82 @@
+"""What a reader would take the ink for, wherever the pen came from.
+
+Ink and models are compared as pictures: the distance from each point to the nearest point of the
+other, squared and averaged both ways, so that a part without a partner weighs more than a wobble.
+Ink is judged at its true place on the lines: only sideways may it be slid and stretched.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+
+from firstloop.core.check.template import template
+from firstloop.core.curves import FloatArray, along, resample
+from firstloop.core.letterforms.style import HouseStyle
+
+PICTURE_POINTS = 60
+_STRETCH = (0.72, 1.4)
+_NARROW_XH = 0.30
+_CAP_XH = 0.6
+_LIFT_RANGE_XH = 0.12
+
+
+@dataclass(frozen=True, eq=False)
+class ClassSet:
+    """The letters a class may write, as pictures: ``pictures`` (k, 60, 2), ``widths`` (k,)."""
+
+    chars: str
+    pictures: FloatArray
+    widths: FloatArray
+
+
+def picture(strokes: tuple[FloatArray, ...] | list[FloatArray]) -> FloatArray:
+    """Spread 60 points evenly over all strokes; shape (60, 2)."""
+    lengths = [max(float(along(stroke)[-1]), 0.08) for stroke in strokes]
+    shares = np.maximum(1, np.floor(PICTURE_POINTS * np.array(lengths) / sum(lengths)).astype(int))
+    shares[int(np.argmax(lengths))] += PICTURE_POINTS - int(shares.sum())
+    return np.concatenate([resample(s, max(1, int(n))) for s, n in zip(strokes, shares, strict=True)])[:PICTURE_POINTS]
+
+
+@lru_cache(maxsize=64)
+def class_set(chars: str, style: HouseStyle) -> ClassSet:
+    """Prepare the letters of a class."""
+    pictures = np.stack([picture([s.points for s in template(c, style).letter.sampled]) for c in chars])
+    return ClassSet(chars, pictures, np.asarray(np.ptp(pictures[:, :, 0], axis=1)))
+
+
+def _chamfer(ink: FloatArray, pictures: FloatArray) -> FloatArray:
+    """Root mean square nearest distance both ways; ink (k, n, 2) against pictures (k, m, 2)."""
+    gap = ink[:, :, None, :] - pictures[:, None, :, :]
+    squared = np.minimum(np.einsum("kijc,kijc->kij", gap, gap), _CAP_XH**2)
+    return np.asarray(np.sqrt(0.5 * (squared.min(2).mean(1) + squared.min(1).mean(1))))
+
+
+def _slid(ink: FloatArray, pictures: FloatArray) -> FloatArray:
+    """Slide and stretch the ink sideways onto each picture; shape (k, n, 2)."""
+    low, high = pictures[:, :, 0].min(1), pictures[:, :, 0].max(1)
+    own_low, own_high = ink[:, 0].min(), ink[:, 0].max()
+    width = max(float(own_high - own_low), 1e-6)
+    stretch = np.clip((high - low) / width, *_STRETCH)
+    stretch = np.where((high - low < _NARROW_XH) | (width < _NARROW_XH), 1.0, stretch)
+    x = (ink[None, :, 0] - (own_low + own_high) / 2) * stretch[:, None] + ((low + high) / 2)[:, None]
+    return np.stack([x, np.broadcast_to(ink[None, :, 1], x.shape)], axis=2)
+
+
+def reading_costs(ink: FloatArray, letters: ClassSet) -> FloatArray:
+    """How badly the ink fits each letter of the class at its place on the lines; shape (k,), xh.
+
+    A slight lift off the line (0.12 xh) is forgiven alike for every letter.
+    """
+    best = np.full(len(letters.chars), np.inf)
+    for lift in (-_LIFT_RANGE_XH, 0.0, _LIFT_RANGE_XH):
+        shifted = ink + np.array([0.0, lift])
+        best = np.minimum(best, _chamfer(_slid(shifted, letters.pictures), letters.pictures))
+    return best
+
+
+def mirror(points: FloatArray) -> FloatArray:
+    """Flip left and right about the middle."""
+    return points * np.array([-1.0, 1.0]) + np.array([points[:, 0].min() + points[:, 0].max(), 0.0])

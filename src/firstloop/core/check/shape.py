@@ -1,0 +1,191 @@
+"""Shape: does it look right, and would it be read as something else."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from firstloop.core.check.align import INK_XH
+from firstloop.core.check.case import Case
+from firstloop.core.check.findings import Finding
+from firstloop.core.check.reading import ClassSet, class_set, mirror, picture, reading_costs
+from firstloop.core.check.template import Part
+from firstloop.core.curves import FloatArray, IntArray, nearest, resample
+from firstloop.core.letterforms.style import HouseStyle
+from firstloop.core.moves import MoveKind
+
+K = MoveKind
+_MIRROR_RATIO = 0.62
+_MIRROR_LEAST_XH = 0.15  # a letter that fits itself better than this is not mirrored
+_OTHER_RATIO = 0.58
+_OTHER_MOST_XH = 0.16
+_OWN_LEAST_XH = 0.11
+_COVER_XH = 0.20
+_COVERED = 0.45
+_WIDTH_LEAST_XH = 0.45
+_UNREADABLE_XH = 0.34
+_SCRIBBLE_LENGTH = 2.4
+
+
+@dataclass(frozen=True)
+class Reading:
+    """What the ink looks like: the nearest letter, runners-up with their cost, and what follows."""
+
+    reads_as: str
+    costs: tuple[tuple[str, float], ...]
+    own_cost: float
+    mirrored: bool
+    other: str | None
+    best_cost: float
+
+
+def read(case: Case, style: HouseStyle, chars: str) -> Reading:
+    """Read the ink as a picture, at its true place on the lines."""
+    letters = class_set("".join(dict.fromkeys(case.char + chars)), style)
+    ink = picture(list(case.ink))
+    costs = reading_costs(ink, letters)
+    own_place = float(reading_costs(picture(list(case.all_normal)), class_set(case.char, style))[0])
+    own = min(float(costs[0]), own_place)
+    mirrored = _mirror_cost(case, ink, class_set(case.char, style))
+    order = np.argsort(costs)
+    nearest_ = tuple((letters.chars[int(i)], float(costs[i])) for i in order[:4])
+    rival = next((int(i) for i in order if letters.chars[int(i)] != case.char), 0)
+    clear = costs[rival] < _OTHER_RATIO * own and costs[rival] < _OTHER_MOST_XH and own > _OWN_LEAST_XH
+    return Reading(
+        reads_as=letters.chars[rival] if clear else case.char,
+        costs=nearest_,
+        own_cost=own,
+        mirrored=mirrored < _MIRROR_RATIO * own and own > _MIRROR_LEAST_XH,
+        other=letters.chars[rival] if clear else None,
+        best_cost=min(own, float(costs.min()), mirrored),
+    )
+
+
+def _mirror_cost(case: Case, ink: FloatArray, own: ClassSet) -> float:
+    """Cost of the ink's mirror image against the model, on the lines or box on box."""
+    flipped = mirror(ink)
+    high, low = flipped[:, 1].max(), flipped[:, 1].min()
+    goal = own.pictures[0][:, 1]
+    boxed = flipped.copy()
+    boxed[:, 1] = (flipped[:, 1] - low) / max(high - low, 0.2) * np.ptp(goal) + goal.min()
+    return float(min(reading_costs(flipped, own)[0], reading_costs(boxed, own)[0]))
+
+
+def is_unreadable(case: Case, reading: Reading) -> bool:
+    """Whether this is no letter at all: a tap, or a scribble."""
+    written = sum(float(np.hypot(*np.diff(s, axis=0).T).sum()) for s in case.ink if len(s) > 1)
+    if written < 0.25:
+        return True
+    crowded = written > _SCRIBBLE_LENGTH * case.template.length + 1.0
+    return reading.best_cost > _UNREADABLE_XH or (crowded and reading.best_cost > 0.17)
+
+
+def shape_findings(case: Case, reading: Reading) -> list[Finding]:
+    """Everything wrong with the shape; one cause, one finding."""
+    everything = np.arange(len(case.match.ink))
+    if reading.mirrored:
+        return mirrored(case, reading, everything)
+    missing = part_missing(case)
+    out = missing + reads_as(case, reading, everything)
+    gap = shape_open(case) if not missing else []
+    out += gap
+    if not out:
+        wide = width(case, everything)
+        out += wide or form(case)
+    return out
+
+
+def mirrored(case: Case, reading: Reading, span: IntArray) -> list[Finding]:
+    """The mirror image fits clearly better than the model."""
+    reads = f", reads as {reading.other}" if reading.other else ""
+    first = "round" if case.template.kinds[0] in (K.ROUND_LEFT, K.ROUND_RIGHT) else "downstroke"
+    return case.find("shape.mirrored", reading.own_cost, span, reads=reads, first_part=first)
+
+
+def reads_as(case: Case, reading: Reading, span: IntArray) -> list[Finding]:
+    """Another letter of the class fits clearly better where it stands."""
+    if reading.other is None:
+        return []
+    hint = f"Look at {case.char} beside {reading.other}: start {case.char} at {case.first_words['start']}."
+    return case.find("shape.reads-as", reading.own_cost, span, reads=reading.other, reads_hint=hint)
+
+
+def part_missing(case: Case) -> list[Finding]:
+    """A part of the model that no ink covers; the worst one is named."""
+    ink = np.concatenate([resample(s, max(2, len(s))) for s in _dense(case)])
+    worst: tuple[float, Part] | None = None
+    for part in case.template.parts:
+        if part.name == "dot":
+            if case.match.dot is None and not _dot_like(case):
+                return case.find("shape.part-missing", 0.0, case.match.ink[:1], stroke=part.stroke, part="dot")
+            continue
+        cover = float((nearest(part.points, ink) <= _COVER_XH).mean())
+        if cover < _COVERED and (worst is None or cover < worst[0]):
+            worst = (cover, part)
+    if worst is None:
+        return []
+    cover, part = worst
+    where = case.match.matched(np.flatnonzero((case.template.stroke == part.stroke) & (case.template.move == part.move)))
+    return case.find("shape.part-missing", cover, where, stroke=part.stroke, move=part.move, part=part.name)
+
+
+def _dense(case: Case) -> list[FloatArray]:
+    """Ink laid on the model at about 0.05 xh, so that coverage does not depend on the pen's rate."""
+    out = []
+    for stroke in case.all_normal:
+        size = float(np.hypot(*np.diff(stroke, axis=0).T).sum()) if len(stroke) > 1 else 0.0
+        out.append(resample(stroke, max(2, int(size / 0.05) + 1)))
+    return out
+
+
+def _dot_like(case: Case) -> bool:
+    """A second mark anywhere above the letter, however large."""
+    body_top = case.heights.top if case.heights.top is not None else 1.0
+    return any(float(stroke[:, 1].min()) > body_top + 0.05 for stroke in case.ink)
+
+
+def shape_open(case: Case) -> list[Finding]:
+    """Gap where a bowl should close."""
+    match = case.match
+    for closure in case.template.closures:
+        ending, partner = match.matched(closure.ending), match.matched(closure.partner)
+        if len(ending) < 1 or len(partner) < 1:
+            continue
+        gaps = nearest(match.ink[ending], match.ink[partner])
+        gap = max(0.0, float(gaps.min()) - INK_XH / 2) / case.frame.scale
+        found = case.find("shape.open", gap, match.ink[ending], move=closure.move)
+        if found:
+            return found
+    return []
+
+
+def width(case: Case, span: IntArray) -> list[Finding]:
+    """Width against the model at the same height."""
+    if case.template.width < _WIDTH_LEAST_XH or np.isnan(case.frame.width_ratio):
+        return []
+    ratio = case.frame.width_ratio
+    off = 100 * max(ratio - 1, 1 / ratio - 1 if ratio < 1 else 0)
+    wider = ("wider", "narrower") if ratio > 1 else ("narrower", "wider")
+    return case.find("shape.width", off, span, wider=wider[0], width_hint=wider[1])
+
+
+def form_xh(case: Case) -> float:
+    """Mean distance between ink and model in the letter's own frame, xh.
+
+    The mean of: from ink to the model part it was matched with, and from model to the nearest ink.
+    """
+    ink, model = case.normal, case.template.points
+    to_match = np.hypot(*(ink - model[case.match.model]).T)
+    to_model = nearest(ink, model)
+    to_ink = nearest(model[~case.template.twice], ink)
+    return float(0.25 * to_match.mean() + 0.25 * to_model.mean() + 0.5 * to_ink.mean())
+
+
+def form(case: Case) -> list[Finding]:
+    """Mean distance to the model after best shift, scale and slant; points at the worst stretch."""
+    value = form_xh(case)
+    off = nearest(case.normal, case.template.points)
+    worst = int(off.argmax())
+    span = np.arange(max(0, worst - 15), min(len(off), worst + 16))
+    return case.find("shape.form", value, span, stroke=int(case.template.stroke[case.match.model[worst]]))

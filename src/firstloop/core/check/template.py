@@ -1,0 +1,230 @@
+"""What the checker needs to know about a model letter, worked out once.
+
+Named spots on the model (tops at the mid line, feet on the base line, places that close, lengths
+written twice, parts that may be missing) are found from its geometry, so a new letter needs no
+entry here.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+
+from firstloop.core.curves import FloatArray, IntArray, along, resample
+from firstloop.core.letterforms.lower import letter
+from firstloop.core.letterforms.model import Letter, SampledStroke
+from firstloop.core.letterforms.style import HouseStyle
+from firstloop.core.moves import MoveKind
+
+K = MoveKind
+BoolArray = np.ndarray[tuple[int], np.dtype[np.bool_]]
+
+FINE_XH = 0.04  # spacing of the template's points
+_ON_LINE_XH = 0.03
+_LANDMARK_REACH_XH = 0.30
+_TWICE_XH = 0.03
+
+_PART_NAMES: dict[MoveKind, str] = {
+    K.DOT: "dot",
+    K.BAR: "bar",
+    K.ARCH: "arch",
+    K.CUP: "cup",
+    K.HOOK_LEFT: "tail",
+    K.HOOK_RIGHT: "tail",
+    K.ROUND_LEFT: "round",
+    K.ROUND_RIGHT: "round",
+    K.SLOPE_LEFT: "slope",
+    K.SLOPE_RIGHT: "slope",
+    K.SLOPE_UP: "slope",
+}
+
+
+@dataclass(frozen=True, eq=False)
+class Part:
+    """A piece of the model that a child may leave out: its name, stroke, move and points."""
+
+    name: str
+    stroke: int
+    move: int
+    points: FloatArray
+
+
+@dataclass(frozen=True, eq=False)
+class Closure:
+    """A place where a bowl closes: template indices that end it and those it should touch."""
+
+    ending: IntArray
+    partner: IntArray
+    move: int
+
+
+@dataclass(frozen=True, eq=False)
+class Template:
+    """A model letter prepared for comparison; dots are kept apart from the body.
+
+    ``points`` (n, 2), ``stroke`` (n,) and ``move`` (n,) run through all strokes but dots;
+    the ``tops``, ``feet``, ``rises``, ``drops`` are index arrays of landmarks in them.
+    """
+
+    letter: Letter
+    points: FloatArray
+    stroke: IntArray
+    move: IntArray
+    kinds: tuple[MoveKind, ...]
+    tops: IntArray
+    feet: IntArray
+    rises: IntArray
+    drops: IntArray
+    twice: BoolArray
+    once: IntArray
+    closures: tuple[Closure, ...]
+    parts: tuple[Part, ...]
+    dot: FloatArray | None
+    dot_stroke: int | None
+
+    @property
+    def width(self) -> float:
+        """Width of the body, xh."""
+        return float(np.ptp(self.points[:, 0]))
+
+    @property
+    def length(self) -> float:
+        """Length of all strokes but dots, xh."""
+        return sum(float(along(self.of_stroke(s))[-1]) for s in np.unique(self.stroke))
+
+    def of_stroke(self, stroke: int) -> FloatArray:
+        """Points of one stroke."""
+        return self.points[self.stroke == stroke]
+
+    def near(self, index: int, reach_xh: float = _LANDMARK_REACH_XH) -> IntArray:
+        """Indices of the same stroke within `reach_xh` of ink along it."""
+        count = int(round(reach_xh / FINE_XH))
+        span = np.arange(max(0, index - count), min(len(self.points), index + count + 1))
+        return span[self.stroke[span] == self.stroke[index]]
+
+
+def _resampled(sampled: SampledStroke) -> tuple[FloatArray, IntArray]:
+    where = along(sampled.points)
+    count = max(2, int(round(where[-1] / FINE_XH)) + 1)
+    at = np.linspace(0, where[-1], count)
+    move = sampled.move[np.clip(np.searchsorted(where, at - 1e-9), 0, len(where) - 1)]
+    return resample(sampled.points, count), move
+
+
+def _extremes(y: FloatArray, stroke: IntArray, sign: float) -> IntArray:
+    """Indices where a stroke turns back in height, its ends included."""
+    found = []
+    for s in np.unique(stroke):
+        index = np.flatnonzero(stroke == s)
+        level = sign * y[index]
+        for k, i in enumerate(index):
+            before, after = level[:k], level[k + 1 :]
+            if (not len(before) or level[k] >= before[-1]) and (not len(after) or level[k] > after[0]):
+                found.append(i)
+    return np.array(found, dtype=np.int64)
+
+
+def _on(index: IntArray, y: FloatArray, height: float, slack: float = _ON_LINE_XH) -> IntArray:
+    return index[np.abs(y[index] - height) <= slack]
+
+
+def _tops(template_y: FloatArray, stroke: IntArray, bar_only: set[int]) -> IntArray:
+    """Tops at the mid line: turns inside a stroke where there are any, else pen-downs."""
+    tops = _on(_extremes(template_y, stroke, 1.0), template_y, 1.0)
+    tops = np.array([i for i in tops if int(stroke[i]) not in bar_only], dtype=np.int64)
+    starts = {int(np.flatnonzero(stroke == s)[0]) for s in np.unique(stroke)}
+    inner = np.array([i for i in tops if int(i) not in starts], dtype=np.int64)
+    return inner if len(inner) else tops
+
+
+def _twice(points: FloatArray, stroke: IntArray) -> tuple[BoolArray, IntArray]:
+    """Mark points that lie on an earlier part of their own stroke, and where that part is."""
+    n = len(points)
+    gap = np.hypot(*(points[:, None] - points[None]).transpose(2, 0, 1))
+    i, j = np.indices((n, n))
+    earlier = (stroke[:, None] == stroke[None]) & (j < i - 4)
+    gap = np.where(earlier, gap, np.inf)
+    once = gap.argmin(1)
+    mask = gap[np.arange(n), once] <= _TWICE_XH
+    runs = np.flatnonzero(np.diff(np.concatenate([[0], mask.astype(int), [0]])))
+    for a, b in zip(runs[::2], runs[1::2], strict=True):
+        if (b - a) * FINE_XH < 0.3:
+            mask[a:b] = False
+    return mask, once.astype(np.int64)
+
+
+def _closures(points: FloatArray, stroke: IntArray, move: IntArray, source: Letter) -> tuple[Closure, ...]:
+    found = []
+    for s, one in enumerate(source.strokes):
+        for m, made in enumerate(one.moves):
+            if not made.closes:
+                continue
+            inside = np.flatnonzero((stroke == s) & (move == m))
+            end = inside[-1]
+            gap = np.hypot(*(points - points[end]).T)
+            far = (stroke == s) & (np.arange(len(points)) < end - 15)
+            touch = int(np.where(far, gap, np.inf).argmin())
+            partner = np.arange(max(0, touch - 8), touch + 9)
+            beyond = np.arange(end - 7, min(len(points), end + 5))
+            found.append(Closure(beyond[stroke[beyond] == s], partner[stroke[partner] == s], m))
+    return tuple(found)
+
+
+def _parts(source: Letter) -> tuple[Part, ...]:
+    parts = []
+    for s, (one, sampled) in enumerate(zip(source.strokes, source.sampled, strict=True)):
+        for m, made in enumerate(one.moves):
+            points = sampled.points[sampled.move == m][::4]
+            if made.kind in (K.DOWN, K.UP):
+                stem = m == 0 or (made.kind is K.UP)
+                tail = float(made.path.end[1]) < -0.3
+                name = "tail" if tail and not stem else "stem" if stem else "leg"
+                parts.append(Part(name, s, m, points))
+            elif made.kind in _PART_NAMES:
+                parts.append(Part(_PART_NAMES[made.kind], s, m, points))
+    return tuple(parts)
+
+
+@lru_cache(maxsize=1024)
+def template(char: str, style: HouseStyle) -> Template:
+    """Prepare the model of `char` in a house style.
+
+    Raises
+    ------
+    UnknownLetterError
+        If the house has no model for `char`.
+    """
+    source = letter(char, style)
+    dot_stroke = next((s for s, kinds in enumerate(source.kinds) if kinds[0] is K.DOT), None)
+    runs, strokes, moves = [], [], []
+    for s, sampled in enumerate(source.sampled):
+        if s == dot_stroke:
+            continue
+        points, move = _resampled(sampled)
+        runs.append(points)
+        moves.append(move)
+        strokes.append(np.full(len(points), s, dtype=np.int64))
+    points, stroke, move = np.concatenate(runs), np.concatenate(strokes), np.concatenate(moves)
+    y = points[:, 1]
+    bar_only = {s for s, kinds in enumerate(source.kinds) if set(kinds) == {K.BAR}}
+    high, low = _extremes(y, stroke, 1.0), _extremes(y, stroke, -1.0)
+    twice, once = _twice(points, stroke)
+    return Template(
+        letter=source,
+        points=points,
+        stroke=stroke,
+        move=move,
+        kinds=tuple(source.strokes[s].moves[m].kind for s, m in zip(stroke, move, strict=True)),
+        tops=_tops(y, stroke, bar_only),
+        feet=_on(low, y, 0.0),
+        rises=high[y[high] > 1.4],
+        drops=low[y[low] < -0.5],
+        twice=twice,
+        once=once,
+        closures=_closures(points, stroke, move, source),
+        parts=_parts(source),
+        dot=None if dot_stroke is None else source.sampled[dot_stroke].points.mean(0),
+        dot_stroke=dot_stroke,
+    )

@@ -1,0 +1,153 @@
+"""Ruled lines in millimetres, and the way between the page and letter space.
+
+The page has y downwards in millimetres; letter space has y upwards in xh with the base line at 0.
+The two are tied band by band, so one model serves rulings of other proportions.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from firstloop.core.curves import FloatArray
+
+X_HEIGHT_MIN_MM, X_HEIGHT_MAX_MM = 4.0, 20.0
+RISE_XH, DROP_XH = 2.0, -1.0
+RISE_RANGE_XH = (1.5, 2.2)
+DROP_RANGE_XH = (-1.2, -0.5)
+
+
+class RulingError(ValueError):
+    """Lines were given that nothing can be written between."""
+
+
+@dataclass(frozen=True)
+class Ruling:
+    """Where the four lines stand on a page.
+
+    Parameters
+    ----------
+    mid_mm, base_mm : float
+        Page y of the mid and base line, growing downwards.
+    rise_mm, drop_mm : float or None
+        Page y of the outer lines; None puts them at 2 and -1 xh.
+
+    Raises
+    ------
+    RulingError
+        If the lines are not in order from the top of the page, or not finite.
+    """
+
+    mid_mm: float
+    base_mm: float
+    rise_mm: float | None = None
+    drop_mm: float | None = None
+
+    def __post_init__(self) -> None:
+        known = [v for v in (self.rise_mm, self.mid_mm, self.base_mm, self.drop_mm) if v is not None]
+        if not np.all(np.isfinite(known)):
+            raise RulingError("a ruled line is not at a finite place")
+        if any(a >= b for a, b in zip(known, known[1:], strict=False)):
+            raise RulingError("ruled lines must go down the page in the order rise, mid, base, drop")
+
+    @property
+    def xh_mm(self) -> float:
+        """Base line to mid line."""
+        return self.base_mm - self.mid_mm
+
+    @property
+    def lines_mm(self) -> tuple[float, float, float, float]:
+        """Page y of rise, mid, base and drop line, the outer ones filled in."""
+        rise = self.mid_mm - self.xh_mm if self.rise_mm is None else self.rise_mm
+        drop = self.base_mm + self.xh_mm if self.drop_mm is None else self.drop_mm
+        return rise, self.mid_mm, self.base_mm, drop
+
+    def to_letter(self, points_mm: FloatArray) -> FloatArray:
+        """Page millimetres to letter space; shape (n, 2) in and out. x stays where it is, in xh."""
+        return np.column_stack([points_mm[:, 0] / self.xh_mm, _bands(points_mm[:, 1], self.lines_mm, _HEIGHTS_XH)])
+
+    def to_page(self, points_xh: FloatArray, left_mm: float = 0.0) -> FloatArray:
+        """Letter space to page millimetres; the inverse of :meth:`to_letter`, moved right by `left_mm`."""
+        x = left_mm + points_xh[:, 0] * self.xh_mm
+        return np.column_stack([x, _bands(points_xh[:, 1], _HEIGHTS_XH, self.lines_mm)])
+
+
+_HEIGHTS_XH = (RISE_XH, 1.0, 0.0, DROP_XH)
+
+
+def _bands(values: FloatArray, source: tuple[float, ...], target: tuple[float, ...]) -> FloatArray:
+    """Piecewise linear map through four known heights, running on straight outside them."""
+    s, t = np.array(source), np.array(target)
+    if s[0] > s[-1]:
+        s, t = s[::-1], t[::-1]
+    band = np.clip(np.searchsorted(s, values) - 1, 0, len(s) - 2)
+    slope = (t[1:] - t[:-1]) / (s[1:] - s[:-1])
+    return np.asarray(t[band] + (values - s[band]) * slope[band])
+
+
+@dataclass(frozen=True)
+class RuledLine:
+    """One line of a ruling as it is drawn: its name, height in xh, and whether it is dashed."""
+
+    name: str
+    height_xh: float
+    dashed: bool
+
+
+@dataclass(frozen=True)
+class RulingKind:
+    """A way of ruling paper: which lines are drawn and how."""
+
+    key: str
+    name: str
+    lines: tuple[RuledLine, ...]
+    rise_xh: float = RISE_XH
+    drop_xh: float = DROP_XH
+    boxes: str | None = None
+
+    def ruled(self, xh_mm: float, top_mm: float = 0.0) -> Ruling:
+        """Rule a page with the rise line at `top_mm`.
+
+        Raises
+        ------
+        RulingError
+            If the x-height is outside 4 to 20 mm.
+        """
+        if not X_HEIGHT_MIN_MM <= xh_mm <= X_HEIGHT_MAX_MM:
+            raise RulingError(f"x-height must be {X_HEIGHT_MIN_MM:g} to {X_HEIGHT_MAX_MM:g} mm, not {xh_mm:g}")
+        base = top_mm + self.rise_xh * xh_mm
+        return Ruling(base - xh_mm, base, top_mm, base - self.drop_xh * xh_mm)
+
+
+def _lines(rise: bool | None, mid: bool | None, base: bool | None, drop: bool | None) -> tuple[RuledLine, ...]:
+    """Lines with their dash (True), solid (False), or left out (None)."""
+    named = (("rise", RISE_XH, rise), ("mid", 1.0, mid), ("base", 0.0, base), ("drop", DROP_XH, drop))
+    return tuple(RuledLine(name, height, dashed) for name, height, dashed in named if dashed is not None)
+
+
+RULINGS: dict[str, RulingKind] = {
+    kind.key: kind
+    for kind in (
+        RulingKind("four-lines", "Four lines, base and mid solid", _lines(True, False, False, True)),
+        RulingKind("four-lines-capital", "Four lines, rise and base solid", _lines(False, True, False, True)),
+        RulingKind("three-blocks", "Three equal blocks a letter", _lines(False, False, False, False), boxes="letter"),
+        RulingKind("base-only", "Base line only", _lines(None, None, False, None)),
+        RulingKind("word-boxes", "Word boxes without lines", (), boxes="word"),
+        RulingKind("blank", "Blank", ()),
+    )
+}
+
+
+def ruling_kind(key: str) -> RulingKind:
+    """Look a ruling up by its key.
+
+    Raises
+    ------
+    RulingError
+        If there is none of that name.
+    """
+    try:
+        return RULINGS[key]
+    except KeyError:
+        raise RulingError(f"there is no ruling {key!r}; choose one of {', '.join(RULINGS)}") from None
