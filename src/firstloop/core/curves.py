@@ -11,6 +11,7 @@ from dataclasses import dataclass
 
 import numpy as np
 import numpy.typing as npt
+from scipy.spatial.distance import cdist
 
 FloatArray = npt.NDArray[np.float64]
 IntArray = npt.NDArray[np.int64]
@@ -129,8 +130,7 @@ def resample(points: FloatArray, count: int) -> FloatArray:
 
 def nearest(a: FloatArray, b: FloatArray) -> FloatArray:
     """Distance from each point of `a` to the nearest point of `b`; shape (len(a),)."""
-    gap = a[:, None, :] - b[None, :, :]
-    return np.asarray(np.sqrt((gap**2).sum(-1).min(1)))
+    return np.asarray(cdist(a, b).min(1))
 
 
 def turning_deg(points: FloatArray) -> float:

@@ -17,19 +17,20 @@ import numpy as np
 
 from firstloop.core.check.template import Template
 from firstloop.core.check.warp import warp_costs, warp_path
-from firstloop.core.curves import FloatArray, IntArray, along, length, resample
+from firstloop.core.curves import FloatArray, IntArray, length, resample
 from firstloop.core.moves import MoveKind
 
 K = MoveKind
 
-COARSE = 40  # points for choosing an arrangement
+COARSE = 32  # points for choosing an arrangement
 INK_XH = 0.02  # spacing of the ink in the result
-_MATCH_XH = 0.07
+_MATCH_XH = 0.08
 _ALL_ORDERS = 4  # with more strokes than this only the written order is tried
 _ALL_DIRECTIONS = 6
 _INVERSION_PRICE_XH = 0.012
 _REVERSAL_PRICE_XH = 0.018
-_VARIANT_PRICE_XH = 0.015
+_VARIANT_PRICE_XH = {"as-modelled": 0.0, "round-reversed": 0.015, "without-first-down": 0.015, "part-missing": 0.05}
+_LAST_TWO = ((K.ARCH, K.DOWN), (K.DOWN, K.HOOK_LEFT), (K.ARCH, K.ROUND_RIGHT))
 _NARROW_XH = 0.30
 _SCALE_RANGE = (0.45, 2.2)
 
@@ -69,25 +70,34 @@ class Correspondence:
         Which ink stroke each point is of.
     model : array, shape (m,)
         Template index that each ink point belongs to.
+    first, last : array, shape (len(template.points),)
+        Range of ink points that each template index belongs to; -1 where the variant leaves it out.
     dot : int or None
         The ink stroke taken for the dot.
     cost : float
         Mean distance of the match, xh, prices included.
     variant : str
-        ``as-modelled``, ``round-reversed`` or ``without-first-down``.
+        Name of the :class:`Variant` that fits.
     """
 
     ink: FloatArray
     ink_stroke: IntArray
     model: IntArray
+    first: IntArray
+    last: IntArray
     arrangement: Arrangement
     dot: int | None
     cost: float
     variant: str
 
     def matched(self, indices: IntArray) -> IntArray:
-        """Positions in ``ink`` that belong to any of the given template indices."""
-        return np.flatnonzero(np.isin(self.model, indices))
+        """Positions in ``ink`` that belong to any of the given template indices, in order."""
+        mask = np.zeros(len(self.ink) + 1, dtype=np.int64)
+        known = indices[(indices >= 0) & (indices < len(self.first))]
+        known = known[self.first[known] >= 0]
+        np.add.at(mask, self.first[known], 1)
+        np.add.at(mask, self.last[known] + 1, -1)
+        return np.flatnonzero(np.cumsum(mask[:-1]) > 0)
 
     def strokes_of(self, model_stroke: int, template: Template, least: float = 0.2) -> list[int]:
         """Ink strokes that write a fair share of a model stroke, in the model's order."""
@@ -119,7 +129,23 @@ def variants(template: Template) -> tuple[Variant, ...]:
         out.append(Variant("round-reversed", np.concatenate([before, everything[bowl][::-1], after])))
     if first[:2] == (K.DOWN, K.RETRACE):
         out.append(Variant("without-first-down", everything[(template.move > 0) | (template.stroke > 0)]))
+    out += [Variant("part-missing", everything[keep]) for keep in _without_a_part(template)]
     return tuple(out)
+
+
+def _without_a_part(template: Template) -> list[np.ndarray[tuple[int], np.dtype[np.bool_]]]:
+    """Masks of the model with one stroke left out, or its only stroke cut short."""
+    count = len(template.letter.strokes) - (template.dot_stroke is not None)
+    if count > 1:
+        return [template.stroke != s for s in range(count)]
+    kinds = template.letter.kinds[0]
+    last = len(kinds) - (2 if kinds[-2:] in _LAST_TWO else 1)
+    while last > 0 and kinds[last - 1] is K.RETRACE:
+        last -= 1
+    masks = [template.move < last] if last > 0 else []
+    if kinds[0] is K.BAR:
+        masks.append(template.move > 0)
+    return masks
 
 
 def find_dot(ink: tuple[FloatArray, ...], template: Template) -> int | None:
@@ -190,20 +216,21 @@ def align(ink: tuple[FloatArray, ...], template: Template) -> Correspondence:
     plans = _arrangements(len(body))
     written = np.concatenate(pieces)
     runs = np.stack([np.concatenate([pieces[i][::-1] if b else pieces[i] for i, b in zip(p.order, p.backwards, strict=True)]) for p in plans])
-    frames = _frames(written, template.points)
     options = variants(template)
-    candidates, models, tags = [], [], []
+    candidates: list[FloatArray] = []
+    models: list[FloatArray] = []
+    tags: list[tuple[int, tuple[FloatArray, FloatArray], int]] = []
     for v, option in enumerate(options):
         thin = template.points[option.index[np.linspace(0, len(option.index) - 1, COARSE).round().astype(int)]]
-        for f, (scale, shift) in enumerate(frames):
-            candidates.append(runs * scale + shift)
+        for frame in _frames(written, template.points[option.index]):
+            candidates.append(runs * frame[0] + frame[1])
             models.append(np.repeat(thin[None], len(plans), axis=0))
-            tags += [(v, f, p) for p in range(len(plans))]
+            tags += [(v, frame, p) for p in range(len(plans))]
     costs = warp_costs(np.concatenate(candidates), np.concatenate(models))
-    prices = np.array([plans[p].price + (v > 0) * _VARIANT_PRICE_XH for v, _, p in tags])
+    prices = np.array([plans[p].price + _VARIANT_PRICE_XH[options[v].name] for v, _, p in tags])
     best = int((costs + prices).argmin())
-    v, f, p = tags[best]
-    return _finish(strokes, body, plans[p], options[v], frames[f], template, dot, float(prices[best]))
+    v, frame, p = tags[best]
+    return _finish(strokes, body, plans[p], options[v], frame, template, dot, float(prices[best]))
 
 
 def _finish(
@@ -230,20 +257,22 @@ def _finish(
         position.append(few + offset)
         offset += len(points)
     scale, shift = frame
-    index = variant.index[:: max(1, len(variant.index) // 90)]
+    index = variant.index[:: max(1, len(variant.index) // 64)]
     model = template.points[index]
     few_ink = np.concatenate(coarse)
     pairs, cost = warp_path(few_ink * scale + shift, model)
-    _, inverse = np.unique(pairs[:, 0], return_inverse=True)
-    sums = np.bincount(inverse, weights=pairs[:, 1])
-    mean = sums / np.bincount(inverse)
+    mean = np.bincount(pairs[:, 0], weights=pairs[:, 1]) / np.bincount(pairs[:, 0])
     ink = np.concatenate(fine)
-    at = np.interp(np.arange(len(ink)), np.concatenate(position), mean)
+    spots = np.concatenate(position)
+    at = np.interp(np.arange(len(ink)), spots, mean)
+    first, last = _ranges(pairs, spots, index, len(template.points))
     arrangement = Arrangement(tuple(body[i] for i in plan.order), plan.backwards)
     return Correspondence(
         ink=ink,
         ink_stroke=np.concatenate(labels),
         model=index[np.clip(at.round().astype(int), 0, len(index) - 1)],
+        first=first,
+        last=last,
         arrangement=arrangement,
         dot=dot,
         cost=cost + price,
@@ -251,6 +280,17 @@ def _finish(
     )
 
 
-def written_length(ink: tuple[FloatArray, ...]) -> float:
-    """Total length of ink, xh."""
-    return sum(float(along(stroke)[-1]) for stroke in ink)
+def _ranges(pairs: IntArray, spots: IntArray, index: IntArray, count: int) -> tuple[IntArray, IntArray]:
+    """First and last ink position of every template index; indices thinned out borrow a neighbour's."""
+    low = np.full(len(index), len(spots))
+    high = np.full(len(index), -1)
+    np.minimum.at(low, pairs[:, 1], pairs[:, 0])
+    np.maximum.at(high, pairs[:, 1], pairs[:, 0])
+    first, last = np.full(count, -1), np.full(count, -1)
+    order = np.argsort(index)
+    every = np.arange(count)
+    near = np.clip(np.searchsorted(index[order], every), 0, len(index) - 1)
+    close = np.abs(index[order][near] - every) <= 2
+    source = order[near]
+    first[close], last[close] = spots[low[source]][close], spots[high[source]][close]
+    return first, last

@@ -17,6 +17,7 @@ K = MoveKind
 _ROUNDS = (K.ROUND_LEFT, K.ROUND_RIGHT)
 _TURNED_BACK_DEG = 100.0  # a round is reversed when it turns at least this much the other way
 _STRETCH_XH = 0.35
+_CLIMB_XH = 0.12
 _RETRACE_TRIM = 0.18
 _MIN_RETRACE_XH = 0.25
 _LIFT_LEAST_XH = 0.12
@@ -59,7 +60,8 @@ def start_bottom(case: Case) -> list[Finding]:
     lowest = model[model[:, 1] <= model[:, 1].min() + 0.02]
     to_start = float(np.hypot(*(ink[0] - model[0])))
     to_low = float(nearest(ink[:1], lowest)[0])
-    climbs = float(ink[: max(2, len(ink) // 2), 1].max() - ink[0, 1]) > 0.3
+    head = _head(ink)
+    climbs = head[-1, 1] - ink[0, 1] > _CLIMB_XH
     backwards = case.match.arrangement.backwards[case.match.arrangement.order.index(number)]
     if to_low >= to_start or not (climbs or backwards) or ink[0, 1] > model[0, 1] - 0.25:
         return []
@@ -99,11 +101,7 @@ def _as_written(case: Case, where: np.ndarray) -> FloatArray:
     labels = match.ink_stroke[where]
     longest = max(np.unique(labels), key=lambda one: int((labels == one).sum()))
     run = case.normal[where[labels == longest]]
-    flip = reverse[int(longest)] != (match.variant == "round-reversed")
-    if match.variant == "round-reversed":
-        run = run[np.argsort(where[labels == longest])]
-        return run[::-1] if reverse[int(longest)] else run
-    return run[::-1] if flip else run
+    return run[::-1] if reverse[int(longest)] else run
 
 
 def strokes_reversed(case: Case) -> list[Finding]:

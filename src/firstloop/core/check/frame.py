@@ -10,7 +10,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from firstloop.core.check.align import Correspondence
+from firstloop.core.check.align import INK_XH, Correspondence
 from firstloop.core.check.template import Template
 from firstloop.core.curves import FloatArray, IntArray
 from firstloop.core.moves import MoveKind
@@ -21,6 +21,9 @@ _SLANT_RIDGE = 0.02
 _SHEAR_MAX = np.tan(np.radians(30))
 _SCALE_RANGE = (0.35, 3.0)
 _KNOT_GAP_XH = 0.25
+_ROBUST_XH = 0.15
+_ROBUST_ROUNDS = 3
+_HEAD_XH = 0.4
 
 
 @dataclass(frozen=True)
@@ -97,8 +100,13 @@ def _body_scale(h: Heights, template: Template) -> float:
     if h.top is not None and h.foot is not None:
         return h.top - h.foot
     if h.top is not None and h.drop is not None:
-        return (h.top - h.drop) / 2
+        return 1.0 + agreed(h.top - 1.0, -1.0 - h.drop)
     return 1.0
+
+
+def agreed(up: float, down: float) -> float:
+    """What two ends have in common when both are out the same way, else 0."""
+    return float(np.sign(up) * min(abs(up), abs(down))) if up * down > 0 else 0.0
 
 
 def _knots(h: Heights, template: Template) -> tuple[FloatArray, FloatArray]:
@@ -122,25 +130,35 @@ def _knots(h: Heights, template: Template) -> tuple[FloatArray, FloatArray]:
     return np.array([a for a, _ in kept]), np.array([b for _, b in kept])
 
 
-def _sideways(ink: FloatArray, model: FloatArray, scale: float, narrow: bool) -> tuple[float, float, float]:
-    """Least-squares x map with ridge: (across, shear, offset)."""
-    middle = ink.mean(0)
+def _least_squares(
+    ink: FloatArray, goal: FloatArray, expected: float, weight: FloatArray, fixed: bool
+) -> tuple[float, float, float]:
+    """Weighted ridge fit of ``goal = across * x + shear * y + offset``; `fixed` keeps across as expected."""
+    total = weight.sum()
+    middle = weight @ ink / total
+    aim = float(weight @ goal / total)
     x, y = (ink - middle).T
-    goal = model[:, 0]
-    expected = 1 / scale
-    n = len(x)
-    if narrow:
-        rest = goal - goal.mean() - expected * x
-        shear = float((rest @ y) / (y @ y + _SLANT_RIDGE * n))
+    wx, wy = weight * x, weight * y
+    if fixed:
         across = expected
+        shear = float(wy @ (goal - aim - expected * x) / (wy @ y + _SLANT_RIDGE * total))
     else:
-        normal = np.array([[x @ x + _RIDGE * n, x @ y], [x @ y, y @ y + _SLANT_RIDGE * n]])
-        right = np.array([goal @ x + _RIDGE * n * expected, goal @ y])
-        solved = np.linalg.solve(normal, right)
-        across, shear = float(solved[0]), float(solved[1])
-        across = float(np.clip(across, 0.3 * expected, 3.0 * expected))
+        normal = np.array([[wx @ x + _RIDGE * total, wx @ y], [wx @ y, wy @ y + _SLANT_RIDGE * total]])
+        solved = np.linalg.solve(normal, np.array([wx @ goal + _RIDGE * total * expected, wy @ goal]))
+        across = float(np.clip(solved[0], 0.3 * expected, 3.0 * expected))
+        shear = float(solved[1])
     shear = float(np.clip(shear, -_SHEAR_MAX, _SHEAR_MAX))
-    offset = float(goal.mean() - across * middle[0] - shear * middle[1])
+    return across, shear, aim - across * float(middle[0]) - shear * float(middle[1])
+
+
+def _sideways(ink: FloatArray, model: FloatArray, scale: float, narrow: bool) -> tuple[float, float, float]:
+    """x map (across, shear, offset), in which stretches that are far out count for little."""
+    goal = model[:, 0]
+    weight = np.ones(len(ink))
+    for _ in range(_ROBUST_ROUNDS):
+        across, shear, offset = _least_squares(ink, goal, 1 / scale, weight, narrow)
+        off = goal - (across * ink[:, 0] + shear * ink[:, 1] + offset)
+        weight = 1 / (1 + (off / _ROBUST_XH) ** 2)
     return across, shear, offset
 
 
@@ -150,9 +168,17 @@ def lay(match: Correspondence, template: Template, h: Heights) -> Frame:
     knots_ink, knots_model = _knots(h, template)
     model = template.points[match.model]
     narrow = template.width < 0.30 or float(np.ptp(match.ink[:, 0])) < 0.08
-    across, shear, offset = _sideways(match.ink, model, scale, narrow)
+    body = _past_the_start(match)
+    across, shear, offset = _sideways(match.ink[body], model[body], scale, narrow)
     ratio = float("nan") if narrow else 1 / (across * scale)
     return Frame(knots_ink, knots_model, across, shear, offset, scale, ratio)
+
+
+def _past_the_start(match: Correspondence) -> IntArray:
+    """Ink points without the first stretch, whose place is judged against the rest."""
+    skip = int(_HEAD_XH / INK_XH)
+    every = np.arange(len(match.ink))
+    return every[skip:] if len(every) > 4 * skip and not match.arrangement.backwards[0] else every
 
 
 def slant_deg(match: Correspondence, template: Template) -> float | None:

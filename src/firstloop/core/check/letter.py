@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 
@@ -150,8 +150,8 @@ def check_letter(
     if is_unreadable(case, reading):
         return _unreadable(case, expected)
     shape = shape_findings(case, reading)
-    direction = _direction(case, shape, reading)
-    findings = tuple([*direction, *shape, *size_findings(case), *pauses(case)])
+    direction = _direction(case, shape)
+    findings = tuple([*direction, *shape, *_size(case, reading), *pauses(case)])
     headings = {heading: _verdict(findings, heading) for heading in Heading}
     return LetterResult(
         expected=expected,
@@ -166,18 +166,30 @@ def check_letter(
 
 
 _SAYS_IT_ALL = {"shape.mirrored"}
-_EXPLAINED_BY_READING = {"start.high", "start.low", "start.side", "retrace.gap", "lift.extra", "lift.missing"}
+_OF_A_WHOLE_LETTER = {"retrace.gap", "lift.extra", "lift.missing", "start.side"}
 
 
-def _direction(case: Case, shape: list[Finding], reading: Reading) -> list[Finding]:
+def _direction(case: Case, shape: list[Finding]) -> list[Finding]:
     """Direction findings that the shape does not already explain."""
     codes = {finding.code for finding in shape}
     if codes & _SAYS_IT_ALL:
         return []
     found = direction_findings(case)
-    if reading.other is not None or "shape.part-missing" in codes:
-        return [f for f in found if f.code not in _EXPLAINED_BY_READING]
+    if "shape.part-missing" in codes:
+        return [f for f in found if f.code not in _OF_A_WHOLE_LETTER]
     return found
+
+
+def _size(case: Case, reading: Reading) -> list[Finding]:
+    """Size and place; of a mirrored letter through its mirror image, where its landmarks are found."""
+    if not reading.mirrored:
+        return size_findings(case)
+    flip = np.array([-1.0, 1.0])
+    ink = tuple(stroke * flip for stroke in case.ink)
+    match = align(ink, case.template)
+    found = heights(match, case.template)
+    turned = replace(case, ink=ink, match=match, heights=found, frame=lay(match, case.template, found))
+    return [replace(f, at=f.at * flip, span=f.span * flip) for f in size_findings(turned)]
 
 
 def _unreadable(case: Case, expected: str) -> LetterResult:

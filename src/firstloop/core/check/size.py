@@ -6,9 +6,10 @@ import numpy as np
 
 from firstloop.core.check.case import Case
 from firstloop.core.check.findings import Finding
+from firstloop.core.check.frame import agreed
 from firstloop.core.curves import IntArray
 
-_TAIL_UP_XH = 0.45  # a tail whose end is at most this far below the base line stands on it
+_TAIL_UP_XH = 0.15  # a tail whose end is at most this far below the base line stands on it
 
 
 def size_findings(case: Case) -> list[Finding]:
@@ -26,8 +27,7 @@ def _shift(case: Case) -> float:
     if h.foot is not None:
         return h.foot
     if h.top is not None and h.drop is not None:  # j: no foot, so both ends must agree
-        up, low = h.top - 1.0, h.drop + 1.0
-        return float(np.sign(up) * min(abs(up), abs(low))) if up * low > 0 else 0.0
+        return agreed(h.top - 1.0, h.drop + 1.0)
     return 0.0
 
 
@@ -42,7 +42,7 @@ def tail_on_line(case: Case) -> list[Finding]:
     if not len(case.template.drops) or h.drop is None:
         return []
     raised = h.drop > -_TAIL_UP_XH
-    lifted = (h.foot is not None and h.foot > 0.5) or (h.foot is None and h.top is not None and h.top > 1.5)
+    lifted = (h.foot is not None and h.foot > 0.6) or (h.foot is None and h.top is not None and h.top > 1.6)
     if not (raised and lifted):
         return []
     return case.find("position.tail-on-line", h.drop + 1.0, _ink_at(case, case.template.drops))
@@ -56,8 +56,7 @@ def body(case: Case) -> list[Finding]:
     if h.foot is not None:
         ratio = h.top - h.foot
     elif h.drop is not None:  # j
-        both = (h.top - h.drop) / 2
-        ratio = both if (h.top > 1) == (h.drop < -1) else 1.0
+        ratio = 1.0 + agreed(h.top - 1.0, -1.0 - h.drop)
     else:
         return []
     off = 100 * (ratio - 1)

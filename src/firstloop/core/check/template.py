@@ -12,7 +12,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from firstloop.core.curves import FloatArray, IntArray, along, resample
+from firstloop.core.curves import FloatArray, IntArray, along, nearest, resample
 from firstloop.core.letterforms.lower import letter
 from firstloop.core.letterforms.model import Letter, SampledStroke
 from firstloop.core.letterforms.style import HouseStyle
@@ -23,8 +23,11 @@ BoolArray = np.ndarray[tuple[int], np.dtype[np.bool_]]
 
 FINE_XH = 0.04  # spacing of the template's points
 _ON_LINE_XH = 0.03
+_HEAD_XH = 0.6
 _LANDMARK_REACH_XH = 0.30
 _TWICE_XH = 0.03
+_CLEAR_XH = 0.12
+_REACH_XH = (0.13, 0.20)
 
 _PART_NAMES: dict[MoveKind, str] = {
     K.DOT: "dot",
@@ -43,12 +46,16 @@ _PART_NAMES: dict[MoveKind, str] = {
 
 @dataclass(frozen=True, eq=False)
 class Part:
-    """A piece of the model that a child may leave out: its name, stroke, move and points."""
+    """A piece of the model that a child may leave out.
+
+    ``points`` are those that stand clear of every other part; ink within ``reach_xh`` covers them.
+    """
 
     name: str
     stroke: int
     move: int
     points: FloatArray
+    reach_xh: float = 0.20
 
 
 @dataclass(frozen=True, eq=False)
@@ -99,9 +106,15 @@ class Template:
         return self.points[self.stroke == stroke]
 
     def near(self, index: int, reach_xh: float = _LANDMARK_REACH_XH) -> IntArray:
-        """Indices of the same stroke within `reach_xh` of ink along it."""
+        """Indices of the same stroke within `reach_xh` of ink along it.
+
+        A landmark soon after the pen went down looks forward only, so that a start in the wrong
+        place does not pass for a wrong height.
+        """
         count = int(round(reach_xh / FINE_XH))
-        span = np.arange(max(0, index - count), min(len(self.points), index + count + 1))
+        begins = int(np.flatnonzero(self.stroke == self.stroke[index])[0])
+        back = 1 if 0 < index - begins <= _HEAD_XH / FINE_XH else count
+        span = np.arange(max(0, index - back), min(len(self.points), index + count + 1))
         return span[self.stroke[span] == self.stroke[index]]
 
 
@@ -184,7 +197,18 @@ def _parts(source: Letter) -> tuple[Part, ...]:
                 parts.append(Part(name, s, m, points))
             elif made.kind in _PART_NAMES:
                 parts.append(Part(_PART_NAMES[made.kind], s, m, points))
-    return tuple(parts)
+    return tuple(_own(part, parts) for part in parts)
+
+
+def _own(part: Part, parts: list[Part]) -> Part:
+    """Keep only the points of a part that stand clear of all others."""
+    others = [p.points for p in parts if p is not part]
+    if part.name == "dot" or not others:
+        return part
+    away = nearest(part.points, np.concatenate(others))
+    clear = away > _CLEAR_XH
+    reach = float(np.clip(0.55 * np.median(away[clear]), *_REACH_XH)) if clear.any() else _REACH_XH[1]
+    return Part(part.name, part.stroke, part.move, part.points[clear], reach)
 
 
 @lru_cache(maxsize=1024)

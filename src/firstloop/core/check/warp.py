@@ -28,20 +28,18 @@ def _fill(skewed: FloatArray, keep: bool) -> tuple[FloatArray, FloatArray]:
     """Accumulate cost; returns the last diagonal (h, m) and, if kept, all of them (n + m - 1, h, m)."""
     h, m, diagonals = skewed.shape
     columns = np.ascontiguousarray(skewed.transpose(2, 0, 1))
-    kept = np.empty_like(columns) if keep else columns[:0]
-    older = np.full((h, m + 1), np.inf)
-    last = np.full((h, m + 1), np.inf)
+    older, last, new = (np.full((h, m + 1), np.inf) for _ in range(3))
     older[:, 0] = 0.0  # lets the first cell begin from nothing
     for k in range(diagonals):
-        best = np.minimum(last[:, 1:], last[:, :-1])
+        best = new[:, 1:]
+        np.minimum(last[:, 1:], last[:, :-1], out=best)
         np.minimum(best, older[:, :-1], out=best)
         best += columns[k]
+        older[:, 0] = np.inf
+        older, last, new = last, new, older
         if keep:
-            kept[k] = best
-        older = last
-        last = np.full((h, m + 1), np.inf)
-        last[:, 1:] = best
-    return last[:, 1:], kept
+            columns[k] = best
+    return last[:, 1:], columns
 
 
 def warp_costs(ink: FloatArray, model: FloatArray) -> FloatArray:

@@ -19,7 +19,8 @@ from firstloop.core.moves import MoveKind
 from firstloop.core.simulate.hand import Strokes, wander
 
 K = MoveKind
-_BLEND_XH = 0.6
+_BLEND_XH = 0.4
+_BENDS_XH = (0.7, 1.0, 1.3)
 FaultMaker = Callable[[Letter, float, np.random.Generator, HouseStyle], Strokes]
 
 
@@ -122,11 +123,15 @@ def retrace_gap(model: Letter, size: float, rng: np.random.Generator, style: Hou
 
 
 def form(model: Letter, size: float, rng: np.random.Generator, style: HouseStyle) -> Strokes:
-    """Bend every stroke by a slow wave, `size` xh off on average."""
+    """Bend the strokes by short waves, `size` xh off on average once shift and scale are taken out."""
     out = plain(model)
-    drift = [wander(along(stroke), rng) if len(stroke) > 20 else np.zeros_like(stroke) for stroke in out]
-    mean = np.mean(np.concatenate([np.hypot(*d.T) for d in drift]))
-    return [stroke + d * size / mean for stroke, d in zip(out, drift, strict=True)]
+    drift = [wander(along(stroke), rng, _BENDS_XH) if len(stroke) > 20 else np.zeros_like(stroke) for stroke in out]
+    points, bend = np.concatenate(out), np.concatenate(drift)
+    frame = np.column_stack([points, np.ones(len(points))])
+    bend -= frame @ np.linalg.lstsq(frame, bend, rcond=None)[0]
+    bend *= size / np.hypot(*bend.T).mean()
+    cuts = np.cumsum([len(stroke) for stroke in out])[:-1]
+    return [stroke + b for stroke, b in zip(out, np.split(bend, cuts), strict=True)]
 
 
 def mirrored(model: Letter, size: float, rng: np.random.Generator, style: HouseStyle) -> Strokes:
@@ -166,7 +171,7 @@ def part_missing(model: Letter, size: float, rng: np.random.Generator, style: Ho
         return out[:-1]
     kinds = model.kinds[0]
     last = len(kinds) - (2 if kinds[-2:] in ((K.ARCH, K.DOWN), (K.DOWN, K.HOOK_LEFT)) else 1)
-    if K.ROUND_RIGHT in kinds:
+    if K.ROUND_RIGHT in kinds or K.UP in kinds:
         last = len(kinds) - 2
     sampled = model.sampled[0]
     return [sampled.points[sampled.move < last]]
@@ -223,17 +228,17 @@ _NOT_LANDMARK = "acdegmnopqrsuvwy"
 FAULTS: dict[str, Fault] = {
     fault.code: fault
     for fault in (
-        Fault("start.bottom", "abcdhilmnrstuvwxz", start_bottom),
-        Fault("start.high", _NOT_LANDMARK, _moved_start(0, 1), 0.9),
-        Fault("start.low", "cemnoprsuvwy", _moved_start(0, -1), 0.9),
-        Fault("start.side", "cemnorsuvwyz", _moved_start(1, 0), 1.0),
+        Fault("start.bottom", "abcdhilmnprstuxz", start_bottom),
+        Fault("start.high", _NOT_LANDMARK, _moved_start(0, 1), 0.8),
+        Fault("start.low", "gmnpqruy", _moved_start(0, -1), 0.6),
+        Fault("start.side", "acemnorsuwy", _moved_start(1, 0), 0.8),
         Fault("direction.reversed", "ftx", stroke_reversed),
         Fault("direction.turn", "abdgopq", turn_reversed),
         Fault("order.swapped", "fijktx", order_swapped),
         Fault("lift.extra", ALL.replace("i", "").replace("l", ""), lift_extra, 3),
         Fault("lift.missing", "fktx", lift_missing),
-        Fault("retrace.gap", "bhmnpru", retrace_gap),
-        Fault("shape.form", "abcdeghkmnopqrsuvwxyz", form),
+        Fault("retrace.gap", "bhmnpru", retrace_gap, 0.45),
+        Fault("shape.form", "abcdeghkmnopqrsuvwxyz", form, 0.3),
         Fault("shape.mirrored", "abcdefghjkmnpqrstuyz", mirrored),
         Fault("shape.reads-as", "".join(LOOK_ALIKES), other_letter),
         Fault("shape.open", "abdgopq", bowl_open, 0.6),

@@ -75,10 +75,12 @@ def _smoothed(points: FloatArray, reach_xh: float) -> FloatArray:
     return np.column_stack([np.convolve(padded[:, k], kernel, mode="valid") for k in (0, 1)])
 
 
-def wander(where: FloatArray, rng: np.random.Generator) -> FloatArray:
+def wander(
+    where: FloatArray, rng: np.random.Generator, wavelengths_xh: tuple[float, ...] = (0.9, 1.7, 3.1)
+) -> FloatArray:
     """Slow sideways drift along a stroke of arc length `where`, unit variance; shape (n, 2)."""
     out = np.zeros((len(where), 2))
-    for wavelength in (0.9, 1.7, 3.1):
+    for wavelength in wavelengths_xh:
         phase = rng.uniform(0, 2 * np.pi, 2)
         gain = rng.normal(0, 1, 2)
         out += gain * np.sin(2 * np.pi * where[:, None] / wavelength + phase)
