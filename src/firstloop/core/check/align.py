@@ -292,5 +292,8 @@ def _ranges(pairs: IntArray, spots: IntArray, index: IntArray, count: int) -> tu
     near = np.clip(np.searchsorted(index[order], every), 0, len(index) - 1)
     close = np.abs(index[order][near] - every) <= 2
     source = order[near]
-    first[close], last[close] = spots[low[source]][close], spots[high[source]][close]
+    halfway = (spots[:-1] + spots[1:] + 1) // 2  # each matched point answers for the ink around it
+    begins = np.concatenate([spots[:1], halfway])
+    ends = np.concatenate([halfway - 1, spots[-1:]])
+    first[close], last[close] = begins[low[source]][close], ends[high[source]][close]
     return first, last

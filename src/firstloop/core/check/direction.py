@@ -16,6 +16,7 @@ from firstloop.core.patter import height_words
 K = MoveKind
 _ROUNDS = (K.ROUND_LEFT, K.ROUND_RIGHT)
 _TURNED_BACK_DEG = 100.0  # a round is reversed when it turns at least this much the other way
+_AGREED_BACK_DEG = 30.0
 _STRETCH_XH = 0.35
 _CLIMB_XH = 0.12
 _RETRACE_TRIM = 0.18
@@ -85,7 +86,10 @@ def turn_reversed(case: Case) -> list[Finding]:
             model_turn = turning_deg(move.path.points(0.05))
             ink = _as_written(case, where)
             turn = turning_deg(ink[:: max(1, int(0.08 / INK_XH))])
-            if turn * np.sign(model_turn) < -min(_TURNED_BACK_DEG, 0.5 * abs(model_turn)):
+            least = min(_TURNED_BACK_DEG, 0.5 * abs(model_turn))
+            if match.variant == "round-reversed":
+                least = _AGREED_BACK_DEG  # the match has said so already
+            if turn * np.sign(model_turn) < -least:
                 left = model_turn > 0
                 words = ("clockwise", "counterclockwise", "left") if left else ("counterclockwise", "clockwise", "right")
                 return case.find(

@@ -20,12 +20,15 @@ _MIRROR_RATIO = 0.62
 _MIRROR_LEAST_XH = 0.095  # a letter that fits itself better than this is not mirrored
 _MIRROR_MOST_XH = 0.16
 _MIRROR_MOVE_RATIO = 0.5  # the same, for the pen's way instead of the picture
+_MIRROR_LOOKS_RATIO = 0.9
 _MIRROR_MOVE_LEAST_XH = 0.085
 _SYMMETRIC_XH = 0.03
 _OTHER_RATIO = 0.70
 _OTHER_MOST_XH = 0.18
 _OWN_LEAST_XH = 0.09
 _COVERED = 0.45
+_STOPPED_XH = 0.5  # an end this far from the model's lets a part count as missing sooner
+_STOPPED_COVERED = 0.7
 _PART_LEAST = 4  # points; less of a part than this cannot be told from its neighbours
 _WIDTH_LEAST_XH = 0.45
 _SLIDE = 1.2
@@ -85,12 +88,12 @@ def _is_mirrored(case: Case, own_set: ClassSet, own: float, mirror_cost: float) 
     """
     if own_set.mirror_cost < _SYMMETRIC_XH:
         return False
-    if mirror_cost < min(_MIRROR_RATIO * own, _MIRROR_MOST_XH) and own > _MIRROR_LEAST_XH:
-        return True
-    if case.match.cost < _MIRROR_MOVE_LEAST_XH:
+    looks = mirror_cost < min(_MIRROR_RATIO * own, _MIRROR_MOST_XH) and own > _MIRROR_LEAST_XH
+    if not looks and case.match.cost < _MIRROR_MOVE_LEAST_XH:
         return False
     flipped = tuple(stroke * np.array([-1.0, 1.0]) for stroke in case.ink)
-    return align(flipped, case.template).cost < _MIRROR_MOVE_RATIO * case.match.cost
+    ratio = align(flipped, case.template).cost / case.match.cost
+    return ratio < (_MIRROR_LOOKS_RATIO if looks else _MIRROR_MOVE_RATIO)
 
 
 def is_unreadable(case: Case, reading: Reading) -> bool:
@@ -144,13 +147,22 @@ def part_missing(case: Case) -> list[Finding]:
         if len(part.points) < _PART_LEAST:
             continue
         cover = coverage(part, ink)
-        if cover < _COVERED and (worst is None or cover < worst[0]):
+        if cover < (_STOPPED_COVERED if _stopped_before(case, part) else _COVERED) and (worst is None or cover < worst[0]):
             worst = (cover, part)
     if worst is None:
         return []
     cover, part = worst
     where = case.match.matched(np.flatnonzero((case.template.stroke == part.stroke) & (case.template.move == part.move)))
     return case.find("shape.part-missing", cover, where, stroke=part.stroke, move=part.move, part=part.name)
+
+
+def _stopped_before(case: Case, part: Part) -> bool:
+    """Whether this is the model's last part and the pen came up far from its end."""
+    strokes = case.template.letter.strokes
+    if len(strokes) > 1 or part.move != len(strokes[0].moves) - 1:
+        return False
+    end = case.template.points[-1]
+    return min(float(np.hypot(*(stroke[-1] - end))) for stroke in case.all_normal) > _STOPPED_XH
 
 
 def coverage(part: Part, ink: FloatArray) -> float:

@@ -9,7 +9,7 @@ from firstloop.core.check.findings import Finding
 from firstloop.core.check.frame import agreed
 from firstloop.core.curves import IntArray
 
-_TAIL_UP_XH = 0.15  # a tail whose end is at most this far below the base line stands on it
+_TAIL_UP_XH = 0.2  # a tail whose end is at most this far below the base line stands on it
 
 
 def size_findings(case: Case) -> list[Finding]:
@@ -42,7 +42,7 @@ def tail_on_line(case: Case) -> list[Finding]:
     if not len(case.template.drops) or h.drop is None:
         return []
     raised = h.drop > -_TAIL_UP_XH
-    lifted = (h.foot is not None and h.foot > 0.6) or (h.foot is None and h.top is not None and h.top > 1.6)
+    lifted = (h.foot is not None and h.foot > 0.8) or (h.foot is None and h.top is not None and h.top > 1.75)
     if not (raised and lifted):
         return []
     return case.find("position.tail-on-line", h.drop + 1.0, _ink_at(case, case.template.drops))
