@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -65,7 +65,7 @@ def read(case: Case, style: HouseStyle, chars: str) -> Reading:
         reads_as=letters.chars[rival] if clear else case.char,
         costs=nearest_,
         own_cost=own,
-        mirrored=_is_mirrored(case, own_set, own, mirror_cost),
+        mirrored=_is_mirrored(case, class_set(case.char, replace(style, slant_deg=0.0)), own, mirror_cost),
         other=letters.chars[rival] if clear else None,
         best_cost=min(own, float(costs.min()), mirror_cost),
     )
@@ -81,12 +81,12 @@ def _mirror_cost(ink: FloatArray, own: ClassSet) -> float:
     return float(min(reading_costs(flipped, own)[0], reading_costs(boxed, own)[0]))
 
 
-def _is_mirrored(case: Case, own_set: ClassSet, own: float, mirror_cost: float) -> bool:
+def _is_mirrored(case: Case, upright: ClassSet, own: float, mirror_cost: float) -> bool:
     """Whether the mirror image fits clearly better, as a picture or as a movement.
 
     Letters that are their own mirror image (o, v, x ...) have no mirrored form.
     """
-    if own_set.mirror_cost < _SYMMETRIC_XH:
+    if upright.mirror_cost < _SYMMETRIC_XH:
         return False
     looks = mirror_cost < min(_MIRROR_RATIO * own, _MIRROR_MOST_XH) and own > _MIRROR_LEAST_XH
     if not looks and case.match.cost < _MIRROR_MOVE_LEAST_XH:

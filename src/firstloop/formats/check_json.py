@@ -1,0 +1,74 @@
+"""The document of a check, ``first-loop-check/1``: plain values, ready for JSON."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+from typing import Any
+
+import numpy as np
+
+from firstloop.core.check.findings import Finding
+from firstloop.core.check.group import GroupResult
+from firstloop.core.check.letter import CHECKER_VERSION, LetterResult
+from firstloop.core.curves import FloatArray
+from firstloop.core.ruling import Ruling
+
+FORMAT = "first-loop-check/1"
+_SPAN_POINTS = 24
+
+
+def _points(points: FloatArray, ruling: Ruling) -> list[list[float]]:
+    return [[round(float(x), 3), round(float(y), 3)] for x, y in ruling.to_page(points)]
+
+
+def finding_document(finding: Finding, ruling: Ruling) -> dict[str, Any]:
+    """One finding; ``at`` and ``span`` are page millimetres."""
+    every = np.linspace(0, len(finding.span) - 1, min(_SPAN_POINTS, len(finding.span))).round().astype(int)
+    return {
+        "code": finding.code,
+        "heading": str(finding.spec.heading),
+        "severity": str(finding.severity),
+        "stroke": finding.stroke,
+        "move": finding.move,
+        "value": round(finding.value, 4),
+        "unit": finding.spec.unit,
+        "tolerance": None if finding.tolerance is None else round(finding.tolerance, 4),
+        "at": _points(finding.at[None], ruling)[0],
+        "span": _points(finding.span[every], ruling),
+        "teacher": finding.teacher,
+        "child": finding.child,
+    }
+
+
+def letter_document(letter: LetterResult, ruling: Ruling) -> dict[str, Any]:
+    """One letter with its verdicts, findings and measures."""
+    measures = {
+        key: round(value, 4) if isinstance(value, float) else value for key, value in asdict(letter.measures).items()
+    }
+    return {
+        "expected": letter.expected,
+        "verdict": letter.verdict,
+        "headings": {str(heading): verdict for heading, verdict in letter.headings.items()},
+        "reads_as": letter.reads_as,
+        "findings": [finding_document(finding, ruling) for finding in letter.findings],
+        "measures": measures,
+        "readings": [{"letter": char, "cost_xh": round(cost, 4)} for char, cost in letter.readings],
+        "ghost": [_points(stroke, ruling) for stroke in letter.ghost],
+    }
+
+
+def check_document(results: list[tuple[GroupResult, Ruling]]) -> dict[str, Any]:
+    """The whole document for a file's groups, each with the ruling it was written on."""
+    return {
+        "format": FORMAT,
+        "checker": CHECKER_VERSION,
+        "groups": [
+            {
+                "truth": result.truth,
+                "letters": [letter_document(letter, ruling) for letter in result.letters],
+                "findings": [],
+                "measures": {"letters": len(result.letters)},
+            }
+            for result, ruling in results
+        ],
+    }
