@@ -1,0 +1,1 @@
+"""The web's way in: parse, call, answer."""

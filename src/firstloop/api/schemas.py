@@ -1,0 +1,259 @@
+"""What goes over the wire. The browser's types are generated from these."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, Field, FiniteFloat, StringConstraints, model_validator
+
+Verdict = Literal["secure", "near", "fix", "not-seen", "unreadable"]
+HeadingVerdict = Literal["secure", "near", "fix", "not-seen"]
+MarkVerdict = Literal["secure", "near", "fix"]
+Support = Literal["trace", "finish", "alone"]
+HandName = Literal["right", "left"]
+LetterChar = Annotated[str, StringConstraints(min_length=1, max_length=1)]
+PointList = list[list[float]]
+POINTS_IN_STROKE_MAX = 100_000
+
+
+class FindingOut(BaseModel):
+    """Something outside its tolerance; ``at`` and ``span`` are page millimetres."""
+
+    code: str
+    heading: Literal["direction", "shape", "size", "flow"]
+    severity: Literal["near", "fix", "told"]
+    stroke: int
+    move: int
+    value: float
+    unit: str
+    tolerance: float | None
+    at: list[float]
+    span: PointList
+    teacher: str
+    child: str
+
+
+class MeasuresOut(BaseModel):
+    """Numbers of one letter; null where the evidence gives none."""
+
+    height_xh: float | None
+    height_mm: float | None
+    width_xh: float | None
+    top_xh: float | None
+    bottom_xh: float | None
+    start_x_xh: float | None
+    start_y_xh: float | None
+    slant_deg: float | None
+    form_xh: float | None
+    strokes: int
+    duration_ms: float | None
+
+
+class HeadingsOut(BaseModel):
+    """A verdict for each heading."""
+
+    direction: HeadingVerdict
+    shape: HeadingVerdict
+    size: HeadingVerdict
+    flow: HeadingVerdict
+
+
+class ReadingOut(BaseModel):
+    """A letter the ink might be taken for; the smaller the cost the likelier."""
+
+    letter: str
+    cost_xh: float
+
+
+class LetterOut(BaseModel):
+    """One judged letter."""
+
+    expected: str
+    verdict: Verdict
+    headings: HeadingsOut
+    reads_as: str
+    findings: list[FindingOut]
+    measures: MeasuresOut
+    readings: list[ReadingOut]
+    ghost: list[PointList]
+
+
+class GroupMeasuresOut(BaseModel):
+    """Numbers of a whole group."""
+
+    letters: int
+
+
+class GroupOut(BaseModel):
+    """A judged group."""
+
+    truth: str
+    letters: list[LetterOut]
+    findings: list[FindingOut]
+    measures: GroupMeasuresOut
+
+
+class CheckOut(BaseModel):
+    """The document of a check, format ``first-loop-check/1``."""
+
+    format: Literal["first-loop-check/1"]
+    checker: str
+    groups: list[GroupOut]
+
+
+class StrokeInk(BaseModel):
+    """A stroke as the pen gave it: page millimetres, milliseconds, force 0 to 1."""
+
+    x: list[FiniteFloat] = Field(min_length=1, max_length=POINTS_IN_STROKE_MAX)
+    y: list[FiniteFloat] = Field(min_length=1, max_length=POINTS_IN_STROKE_MAX)
+    t: list[FiniteFloat] | None = None
+    f: list[FiniteFloat] | None = None
+
+    @model_validator(mode="after")
+    def same_length(self) -> StrokeInk:
+        """All channels must be as long as x."""
+        for channel in (self.y, self.t, self.f):
+            if channel is not None and len(channel) != len(self.x):
+                raise ValueError("x, y, t and f of a stroke must have the same length")
+        return self
+
+
+class RulingLines(BaseModel):
+    """Page y of the four lines, mm."""
+
+    rise: float
+    mid: float
+    base: float
+    drop: float
+
+
+class AttemptIn(BaseModel):
+    """An attempt as it is ended; ``key`` makes sending it again harmless."""
+
+    key: str = Field(min_length=8, max_length=40)
+    support: Support
+    strokes: list[StrokeInk] = Field(min_length=1, max_length=200)
+    crossed_out: bool = False
+
+
+class AttemptOut(BaseModel):
+    """An attempt with its ink, the checker's result and the teacher's mark."""
+
+    id: int
+    position: int
+    support: Support
+    written_at: datetime
+    strokes: list[StrokeInk]
+    crossed_out: bool
+    best: bool
+    mark: MarkVerdict | None
+    verdict: Verdict
+    checker: str | None
+    error: str | None
+    result: LetterOut | None
+
+
+class ChildOut(BaseModel):
+    """First name and initial only."""
+
+    id: int
+    class_id: int
+    first_name: str
+    initial: str
+    name: str
+    hand: HandName
+
+
+class ChildIn(BaseModel):
+    """A new child."""
+
+    first_name: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=40, pattern=r"^[^\s]+$")]
+    initial: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=1, to_upper=True)]
+    hand: HandName = "right"
+
+
+class StyleOut(BaseModel):
+    """House style of a class."""
+
+    name: str
+    script: str
+    slant_deg: float
+    width: Literal["narrow", "even", "wide"]
+
+
+class ClassOut(BaseModel):
+    """A class with its children."""
+
+    id: int
+    name: str
+    ruling: str
+    xh_mm: float
+    level: Literal["starting", "growing", "settled"]
+    style: StyleOut
+    children: list[ChildOut]
+
+
+class RowIn(BaseModel):
+    """A new row; an empty support list means the usual six."""
+
+    child_id: int
+    letter: LetterChar
+    support: list[Support] = Field(default_factory=list, max_length=20)
+
+
+class RowSummary(BaseModel):
+    """A row in a list."""
+
+    id: int
+    child: ChildOut
+    letter: str
+    started_at: datetime
+    verdicts: list[Verdict]
+
+
+class RowOut(BaseModel):
+    """A row with every attempt; ``next_time`` is the one thing to try next."""
+
+    id: int
+    child: ChildOut
+    letter: str
+    started_at: datetime
+    finished: bool
+    ruling: str
+    lines: RulingLines
+    xh_mm: float
+    support: list[Support]
+    attempts: list[AttemptOut]
+    next_time: str
+    can_undo: bool
+    next_row: int | None
+    previous_row: int | None
+
+
+class EditIn(BaseModel):
+    """A step on attempts of a row; fields left out stay as they are. ``mark: none`` takes a mark away."""
+
+    attempt_ids: list[int] = Field(min_length=1, max_length=100)
+    crossed_out: bool | None = None
+    best: bool | None = None
+    mark: Literal["secure", "near", "fix", "none"] | None = None
+
+    @model_validator(mode="after")
+    def something(self) -> EditIn:
+        """At least one field must be given."""
+        if self.crossed_out is None and self.best is None and self.mark is None:
+            raise ValueError("say what to change: crossed_out, best or mark")
+        return self
+
+
+class AgreeIn(BaseModel):
+    """Take the checker's verdict as the mark of every attempt without one."""
+
+    agree: Literal[True] = True
+
+
+class ProblemOut(BaseModel):
+    """What went wrong, in words fit for a screen."""
+
+    detail: str

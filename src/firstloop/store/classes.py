@@ -1,0 +1,108 @@
+"""Classes and their children."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from sqlalchemy import select
+from sqlalchemy.exc import IntegrityError
+from sqlalchemy.orm import Session, selectinload
+
+from firstloop.core.letterforms.style import HouseStyle, Script, Width
+from firstloop.store.errors import ConflictError, NotFoundError
+from firstloop.store.tables import Child, HouseStyleRow, SchoolClass
+
+
+def all_classes(session: Session) -> Sequence[SchoolClass]:
+    """Every class with its children, by name."""
+    return session.scalars(
+        select(SchoolClass)
+        .options(selectinload(SchoolClass.children), selectinload(SchoolClass.style))
+        .order_by(SchoolClass.name)
+    ).all()
+
+
+def get_class(session: Session, class_id: int) -> SchoolClass:
+    """One class.
+
+    Raises
+    ------
+    NotFoundError
+    """
+    found = session.get(SchoolClass, class_id)
+    if found is None:
+        raise NotFoundError("class", class_id)
+    return found
+
+
+def get_child(session: Session, child_id: int) -> Child:
+    """One child.
+
+    Raises
+    ------
+    NotFoundError
+    """
+    found = session.get(Child, child_id)
+    if found is None:
+        raise NotFoundError("child", child_id)
+    return found
+
+
+def add_class(session: Session, name: str, style: HouseStyle, ruling: str, xh_mm: float, level: str) -> SchoolClass:
+    """Add a class with its own house style.
+
+    Raises
+    ------
+    ConflictError
+        If there is a class of that name.
+    """
+    made = SchoolClass(
+        name=name,
+        ruling=ruling,
+        xh_mm=xh_mm,
+        level=level,
+        style=HouseStyleRow(
+            name=style.name, script=str(style.script), slant_deg=style.slant_deg, width=str(style.width)
+        ),
+    )
+    session.add(made)
+    _commit(session, f"There is already a class called {name}.")
+    return made
+
+
+def add_child(session: Session, class_id: int, first_name: str, initial: str, hand: str) -> Child:
+    """Add a child to a class.
+
+    Raises
+    ------
+    NotFoundError, ConflictError
+    """
+    made = Child(class_id=get_class(session, class_id).id, first_name=first_name, initial=initial, hand=hand)
+    session.add(made)
+    _commit(session, f"{first_name} {initial} is already in this class.")
+    return made
+
+
+def erase_child(session: Session, child_id: int) -> None:
+    """Erase a child with all rows, ink, results and marks. This cannot be undone; export first.
+
+    Raises
+    ------
+    NotFoundError
+    """
+    session.delete(get_child(session, child_id))
+    session.commit()
+
+
+def house_style(school_class: SchoolClass) -> HouseStyle:
+    """The class's style as the core knows it."""
+    row = school_class.style
+    return HouseStyle(row.name, Script(row.script), row.slant_deg, Width(row.width))
+
+
+def _commit(session: Session, message: str) -> None:
+    try:
+        session.commit()
+    except IntegrityError:
+        session.rollback()
+        raise ConflictError(message) from None

@@ -1,0 +1,53 @@
+"""Opening the database: SQLite with write-ahead log, foreign keys on, and a busy timeout."""
+
+from __future__ import annotations
+
+import sqlite3
+from pathlib import Path
+
+from alembic import command
+from alembic.config import Config
+from sqlalchemy import Engine, create_engine, event
+from sqlalchemy.engine.interfaces import DBAPIConnection
+from sqlalchemy.orm import Session, sessionmaker
+from sqlalchemy.pool import ConnectionPoolEntry
+
+BUSY_TIMEOUT_MS = 5000
+MIGRATIONS = Path(__file__).parent / "migrations"
+
+
+def _prepare(connection: DBAPIConnection, _record: ConnectionPoolEntry) -> None:
+    if not isinstance(connection, sqlite3.Connection):
+        return
+    cursor = connection.cursor()
+    cursor.execute("PRAGMA journal_mode=WAL")
+    cursor.execute("PRAGMA foreign_keys=ON")
+    cursor.execute(f"PRAGMA busy_timeout={BUSY_TIMEOUT_MS}")
+    cursor.execute("PRAGMA synchronous=FULL")  # a finished attempt survives the plug being pulled
+    cursor.close()
+
+
+def open_engine(path: Path) -> Engine:
+    """Open (or create) the database file at `path`."""
+    path.parent.mkdir(parents=True, exist_ok=True)
+    engine = create_engine(f"sqlite:///{path}")
+    event.listen(engine, "connect", _prepare)
+    return engine
+
+
+def alembic_config(engine: Engine) -> Config:
+    """Alembic settings for an open engine; no ini file is needed."""
+    config = Config()
+    config.set_main_option("script_location", str(MIGRATIONS))
+    config.attributes["engine"] = engine
+    return config
+
+
+def upgrade(engine: Engine) -> None:
+    """Bring the tables up to date."""
+    command.upgrade(alembic_config(engine), "head")
+
+
+def sessions(engine: Engine) -> sessionmaker[Session]:
+    """Sessions on an up-to-date database."""
+    return sessionmaker(engine, expire_on_commit=False)

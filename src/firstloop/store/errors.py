@@ -1,0 +1,16 @@
+"""What can go wrong when reading or changing records."""
+
+
+class StoreError(Exception):
+    """Root of the store's errors; the text is fit for a screen."""
+
+
+class NotFoundError(StoreError):
+    """No such record."""
+
+    def __init__(self, what: str, key: object) -> None:
+        super().__init__(f"There is no {what} with the number {key}.")
+
+
+class ConflictError(StoreError):
+    """The record cannot be changed in this way; nothing was changed."""

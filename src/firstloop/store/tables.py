@@ -1,0 +1,175 @@
+"""The tables. Ink is kept exactly as written; every result says which checker made it."""
+
+from __future__ import annotations
+
+from datetime import UTC, datetime
+from typing import Any
+
+from sqlalchemy import JSON, DateTime, Dialect, ForeignKey, MetaData, String, Text, TypeDecorator, UniqueConstraint
+from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
+
+NAMING = {
+    "ix": "ix_%(column_0_label)s",
+    "uq": "uq_%(table_name)s_%(column_0_name)s",
+    "ck": "ck_%(table_name)s_%(constraint_name)s",
+    "fk": "fk_%(table_name)s_%(column_0_name)s_%(referred_table_name)s",
+    "pk": "pk_%(table_name)s",
+}
+
+
+class UtcDateTime(TypeDecorator[datetime]):
+    """Times kept in UTC, given back with their zone."""
+
+    impl = DateTime
+    cache_ok = True
+
+    def process_bind_param(self, value: datetime | None, dialect: Dialect) -> datetime | None:
+        """To the database."""
+        return None if value is None else value.astimezone(UTC).replace(tzinfo=None)
+
+    def process_result_value(self, value: datetime | None, dialect: Dialect) -> datetime | None:
+        """From the database."""
+        return None if value is None else value.replace(tzinfo=UTC)
+
+
+class Base(DeclarativeBase):
+    """Root of all tables."""
+
+    metadata = MetaData(naming_convention=NAMING)
+
+
+class HouseStyleRow(Base):
+    """A class's choices of letterform."""
+
+    __tablename__ = "house_style"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    name: Mapped[str] = mapped_column(String(80))
+    script: Mapped[str] = mapped_column(String(20), default="print")
+    slant_deg: Mapped[float] = mapped_column(default=0.0)
+    width: Mapped[str] = mapped_column(String(10), default="even")
+
+
+class SchoolClass(Base):
+    """A class or group, its ruling, style and level."""
+
+    __tablename__ = "school_class"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    name: Mapped[str] = mapped_column(String(80), unique=True)
+    style_id: Mapped[int] = mapped_column(ForeignKey("house_style.id"))
+    ruling: Mapped[str] = mapped_column(String(30), default="four-lines")
+    xh_mm: Mapped[float] = mapped_column(default=10.0)
+    level: Mapped[str] = mapped_column(String(10), default="growing")
+
+    style: Mapped[HouseStyleRow] = relationship()
+    children: Mapped[list[Child]] = relationship(
+        back_populates="school_class", order_by="Child.first_name", cascade="all, delete-orphan"
+    )
+
+
+class Child(Base):
+    """A child: first name and initial only."""
+
+    __tablename__ = "child"
+    __table_args__ = (UniqueConstraint("class_id", "first_name", "initial"),)
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    class_id: Mapped[int] = mapped_column(ForeignKey("school_class.id"), index=True)
+    first_name: Mapped[str] = mapped_column(String(40))
+    initial: Mapped[str] = mapped_column(String(1))
+    hand: Mapped[str] = mapped_column(String(5), default="right")
+
+    school_class: Mapped[SchoolClass] = relationship(back_populates="children")
+    rows: Mapped[list[Row]] = relationship(back_populates="child", cascade="all, delete-orphan")
+
+
+class Row(Base):
+    """A row of one letter: who, when, on which lines, with how much support."""
+
+    __tablename__ = "row"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    child_id: Mapped[int] = mapped_column(ForeignKey("child.id"), index=True)
+    letter: Mapped[str] = mapped_column(String(4), index=True)
+    started_at: Mapped[datetime] = mapped_column(UtcDateTime, index=True)
+    finished_at: Mapped[datetime | None] = mapped_column(UtcDateTime)
+    ruling: Mapped[str] = mapped_column(String(30))
+    rise_mm: Mapped[float]
+    mid_mm: Mapped[float]
+    base_mm: Mapped[float]
+    drop_mm: Mapped[float]
+    support: Mapped[list[str]] = mapped_column(JSON)
+
+    child: Mapped[Child] = relationship(back_populates="rows")
+    attempts: Mapped[list[Attempt]] = relationship(
+        back_populates="row", order_by="Attempt.position", cascade="all, delete-orphan"
+    )
+    changes: Mapped[list[Change]] = relationship(
+        back_populates="row", order_by="Change.id", cascade="all, delete-orphan"
+    )
+
+
+class Attempt(Base):
+    """One writing of the letter. ``ink`` is the strokes as the pen gave them, page millimetres."""
+
+    __tablename__ = "attempt"
+    __table_args__ = (UniqueConstraint("row_id", "position"), UniqueConstraint("key"))
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    row_id: Mapped[int] = mapped_column(ForeignKey("row.id"), index=True)
+    key: Mapped[str] = mapped_column(String(40))
+    position: Mapped[int]
+    support: Mapped[str] = mapped_column(String(10))
+    written_at: Mapped[datetime] = mapped_column(UtcDateTime)
+    ink: Mapped[list[dict[str, Any]]] = mapped_column(JSON)
+    crossed_out: Mapped[bool] = mapped_column(default=False)
+    best: Mapped[bool] = mapped_column(default=False)
+
+    row: Mapped[Row] = relationship(back_populates="attempts")
+    result: Mapped[Result | None] = relationship(back_populates="attempt", cascade="all, delete-orphan")
+    mark: Mapped[Mark | None] = relationship(back_populates="attempt", cascade="all, delete-orphan")
+
+
+class Result(Base):
+    """What the checker said of an attempt; replaced when a better checker looks again."""
+
+    __tablename__ = "result"
+    __table_args__ = (UniqueConstraint("attempt_id"),)
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    attempt_id: Mapped[int] = mapped_column(ForeignKey("attempt.id"))
+    checker: Mapped[str] = mapped_column(String(20))
+    verdict: Mapped[str] = mapped_column(String(12))
+    document: Mapped[dict[str, Any]] = mapped_column(JSON)
+    error: Mapped[str | None] = mapped_column(Text)
+
+    attempt: Mapped[Attempt] = relationship(back_populates="result")
+
+
+class Mark(Base):
+    """The teacher's own mark; it always wins in records."""
+
+    __tablename__ = "mark"
+    __table_args__ = (UniqueConstraint("attempt_id"),)
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    attempt_id: Mapped[int] = mapped_column(ForeignKey("attempt.id"))
+    verdict: Mapped[str] = mapped_column(String(12))
+    made_at: Mapped[datetime] = mapped_column(UtcDateTime)
+
+    attempt: Mapped[Attempt] = relationship(back_populates="mark")
+
+
+class Change(Base):
+    """A step somebody took on a row, so that it can be undone: the fields before and after."""
+
+    __tablename__ = "change"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    row_id: Mapped[int] = mapped_column(ForeignKey("row.id"), index=True)
+    made_at: Mapped[datetime] = mapped_column(UtcDateTime)
+    before: Mapped[list[dict[str, Any]]] = mapped_column(JSON)
+    after: Mapped[list[dict[str, Any]]] = mapped_column(JSON)
+
+    row: Mapped[Row] = relationship(back_populates="changes")
