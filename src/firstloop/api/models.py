@@ -29,6 +29,7 @@ class ChevronOut(BaseModel):
     y: float
     heading_deg: float
     move: int
+    beside: bool
 
 
 class MoveOut(BaseModel):
@@ -168,7 +169,7 @@ def _strokes(model: Letter) -> list[StrokeOut]:
                 ring=[_r(marks.ring[0] * UNITS), _r(-marks.ring[1] * UNITS)],
                 label=[_r(marks.label[0] * UNITS), _r(-marks.label[1] * UNITS)],
                 chevrons=[
-                    ChevronOut(x=_r(c.x * UNITS), y=_r(-c.y * UNITS), heading_deg=_r(-c.heading_deg), move=c.move)
+                    ChevronOut(x=_r(c.x * UNITS), y=_r(-c.y * UNITS), heading_deg=_r(-c.heading_deg), move=c.move, beside=c.beside)
                     for c in marks.chevrons
                 ],
                 beside=[_svg(points) for points in marks.beside],

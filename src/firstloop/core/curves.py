@@ -15,6 +15,7 @@ from scipy.spatial.distance import cdist
 
 FloatArray = npt.NDArray[np.float64]
 IntArray = npt.NDArray[np.int64]
+BoolArray = npt.NDArray[np.bool_]
 Point = tuple[float, float]
 
 KAPPA = 0.5522847498  # control length that makes four cubics an almost exact circle
@@ -131,6 +132,36 @@ def resample(points: FloatArray, count: int) -> FloatArray:
 def nearest(a: FloatArray, b: FloatArray) -> FloatArray:
     """Distance from each point of `a` to the nearest point of `b`; shape (len(a),)."""
     return np.asarray(cdist(a, b).min(1))
+
+
+def written_twice(points: FloatArray, within: float, least: float, spacing: float) -> tuple[BoolArray, IntArray]:
+    """Find the lengths of a run that lie on an earlier part of it.
+
+    Parameters
+    ----------
+    points : array, shape (n, 2)
+        Evenly spaced by `spacing`.
+    within : float
+        How close counts as on top.
+    least : float
+        Shorter lengths are not reported (a crossing, a corner).
+
+    Returns
+    -------
+    mask : array of bool, shape (n,)
+    earlier : array of int, shape (n,)
+        Index of the nearest earlier point, whatever its distance.
+    """
+    gap = cdist(points, points)
+    i, j = np.indices(gap.shape)
+    gap[j >= i - max(1, round(4 * within / spacing))] = np.inf
+    earlier = gap.argmin(1)
+    mask = gap[np.arange(len(points)), earlier] <= within
+    edges = np.flatnonzero(np.diff(np.concatenate([[0], mask.astype(int), [0]])))
+    for a, b in zip(edges[::2], edges[1::2], strict=True):
+        if (b - a) * spacing < least:
+            mask[a:b] = False
+    return mask, earlier.astype(np.int64)
 
 
 def turning_deg(points: FloatArray) -> float:

@@ -6,24 +6,30 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from firstloop.core.curves import FloatArray, along
-from firstloop.core.letterforms.model import Letter, SampledStroke
+from firstloop.core.curves import BoolArray, FloatArray, along, written_twice
+from firstloop.core.letterforms.model import SPACING_XH, Letter, SampledStroke
 from firstloop.core.moves import MoveKind
 
 CHEVRON_EVERY_XH = 0.30
 CHEVRON_END_XH = 0.14  # kept clear at both ends of a move
-BESIDE_XH = 0.085  # how far a way back is drawn beside the line it retraces
+BESIDE_XH = 0.12  # how far a way back is drawn beside the line it retraces
 LEADER_XH = 0.26
+_ON_TOP_XH = 0.02
+_BACK_LEAST_XH = 0.2
 
 
 @dataclass(frozen=True)
 class Chevron:
-    """A small arrow: its place in letter space, its heading in degrees (0 = right, 90 = up), its move."""
+    """A small arrow: its place in letter space, its heading in degrees (0 = right, 90 = up), its move.
+
+    ``beside`` says that it stands off the ink, along a way back.
+    """
 
     x: float
     y: float
     heading_deg: float
     move: int
+    beside: bool
 
 
 @dataclass(frozen=True, eq=False)
@@ -52,7 +58,16 @@ def _to_the_right(points: FloatArray) -> FloatArray:
     return points + BESIDE_XH * np.column_stack([heading[:, 1], -heading[:, 0]])
 
 
-def _chevrons(points: FloatArray, move: int) -> list[Chevron]:
+def _way_back(sampled: SampledStroke) -> tuple[FloatArray, BoolArray, tuple[FloatArray, ...]]:
+    """The stroke with every length that lies on earlier ink moved aside, which those are, and they alone."""
+    back, _ = written_twice(sampled.points, _ON_TOP_XH, _BACK_LEAST_XH, SPACING_XH)
+    points = np.where(back[:, None], _to_the_right(sampled.points), sampled.points)
+    edges = np.flatnonzero(np.diff(np.concatenate([[0], back.astype(int), [0]])))
+    runs = tuple(points[a:b][::4] for a, b in zip(edges[::2], edges[1::2], strict=True))
+    return points, back, runs
+
+
+def _chevrons(points: FloatArray, back: BoolArray, move: int) -> list[Chevron]:
     where = along(points)
     usable = where[-1] - 2 * CHEVRON_END_XH
     if usable <= 0:
@@ -63,7 +78,7 @@ def _chevrons(points: FloatArray, move: int) -> list[Chevron]:
         i = int(np.clip(np.searchsorted(where, at), 2, len(points) - 3)) if len(points) > 5 else len(points) // 2
         step = points[min(i + 2, len(points) - 1)] - points[max(i - 2, 0)]
         heading = float(np.degrees(np.arctan2(step[1], step[0])))
-        found.append(Chevron(float(points[i, 0]), float(points[i, 1]), heading, move))
+        found.append(Chevron(float(points[i, 0]), float(points[i, 1]), heading, move, bool(back[i])))
     return found
 
 
@@ -83,16 +98,12 @@ def guides(letter: Letter) -> tuple[StrokeGuide, ...]:
     """Marks for every stroke of a letter."""
     out = []
     for stroke, sampled in zip(letter.strokes, letter.sampled, strict=True):
+        drawn, back, beside = _way_back(sampled)
         chevrons: list[Chevron] = []
-        beside = []
         for m, move in enumerate(stroke.moves):
-            points = sampled.points[sampled.move == m]
-            if move.kind is MoveKind.DOT or len(points) < 3:
-                continue
-            if move.kind is MoveKind.RETRACE:
-                points = _to_the_right(points)
-                beside.append(points[::4])
-            chevrons += _chevrons(points, m)
+            mine = sampled.move == m
+            if move.kind is not MoveKind.DOT and mine.sum() >= 3:
+                chevrons += _chevrons(drawn[mine], back[mine], m)
         x, y = stroke.start
-        out.append(StrokeGuide((x, y), _leader(sampled, letter), tuple(chevrons), tuple(beside)))
+        out.append(StrokeGuide((x, y), _leader(sampled, letter), tuple(chevrons), beside))
     return tuple(out)

@@ -12,20 +12,19 @@ from functools import lru_cache
 
 import numpy as np
 
-from firstloop.core.curves import FloatArray, IntArray, along, nearest, resample
+from firstloop.core.curves import BoolArray, FloatArray, IntArray, along, nearest, resample, written_twice
 from firstloop.core.letterforms.lower import letter
 from firstloop.core.letterforms.model import Letter, SampledStroke
 from firstloop.core.letterforms.style import HouseStyle
 from firstloop.core.moves import MoveKind
 
 K = MoveKind
-BoolArray = np.ndarray[tuple[int], np.dtype[np.bool_]]
-
 FINE_XH = 0.04  # spacing of the template's points
 _ON_LINE_XH = 0.03
 _HEAD_XH = 0.6
 _LANDMARK_REACH_XH = 0.30
 _TWICE_XH = 0.03
+_TWICE_LEAST_XH = 0.3
 _CLEAR_XH = 0.12
 _REACH_XH = (0.13, 0.20)
 
@@ -154,18 +153,12 @@ def _tops(template_y: FloatArray, stroke: IntArray, bar_only: set[int]) -> IntAr
 
 def _twice(points: FloatArray, stroke: IntArray) -> tuple[BoolArray, IntArray]:
     """Mark points that lie on an earlier part of their own stroke, and where that part is."""
-    n = len(points)
-    gap = np.hypot(*(points[:, None] - points[None]).transpose(2, 0, 1))
-    i, j = np.indices((n, n))
-    earlier = (stroke[:, None] == stroke[None]) & (j < i - 4)
-    gap = np.where(earlier, gap, np.inf)
-    once = gap.argmin(1)
-    mask = gap[np.arange(n), once] <= _TWICE_XH
-    runs = np.flatnonzero(np.diff(np.concatenate([[0], mask.astype(int), [0]])))
-    for a, b in zip(runs[::2], runs[1::2], strict=True):
-        if (b - a) * FINE_XH < 0.3:
-            mask[a:b] = False
-    return mask, once.astype(np.int64)
+    mask, once = np.zeros(len(points), dtype=np.bool_), np.zeros(len(points), dtype=np.int64)
+    for s in np.unique(stroke):
+        index = np.flatnonzero(stroke == s)
+        mask[index], earlier = written_twice(points[index], _TWICE_XH, _TWICE_LEAST_XH, FINE_XH)
+        once[index] = index[earlier]
+    return mask, once
 
 
 def _closures(points: FloatArray, stroke: IntArray, move: IntArray, source: Letter) -> tuple[Closure, ...]:

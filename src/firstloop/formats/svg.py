@@ -1,0 +1,88 @@
+"""SVG out: letters on their lines with stroke numbers, rings and chevrons, as a sheet for the wall."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from xml.sax.saxutils import escape
+
+from firstloop.core.curves import FloatArray
+from firstloop.core.guides import Chevron, StrokeGuide, guides
+from firstloop.core.letterforms.model import Letter, SvgPen
+from firstloop.core.ruling import RULINGS, RuledLine
+
+UNITS = 100.0  # SVG units in one xh
+CELL_UNITS = (240.0, 420.0)
+_TOP = 260.0  # from the top of a cell to its base line
+_INK, _LINE, _PALE, _BAND, _PAPER = "#1b2a44", "#5b78a6", "#9fb0cb", "#f5eee0", "#fcf9f2"
+
+
+def path_through(points: FloatArray, scale: float = UNITS) -> str:
+    """Path data of a run of points; letter space in, SVG (y downwards) out."""
+    return "M " + " L ".join(f"{round(x * scale, 2) + 0.0:g} {round(-y * scale, 2) + 0.0:g}" for x, y in points)
+
+
+def _ruled(line: RuledLine, width: float) -> str:
+    y = -line.height_xh * UNITS
+    strong = line.name == "base"
+    dash = ' stroke-dasharray="9 7"' if line.dashed else ""
+    colour, weight = (_LINE, 2.4) if strong else (_PALE, 1.6)
+    return f'<line x1="0" x2="{width:g}" y1="{y:g}" y2="{y:g}" stroke="{colour}" stroke-width="{weight}"{dash}/>'
+
+
+def _chevron(c: Chevron) -> str:
+    colour = _LINE if c.beside else _PAPER
+    return (
+        f'<path d="M -3 -4.5 L 2 0 L -3 4.5" fill="none" stroke="{colour}" stroke-width="2" '
+        f'transform="translate({c.x * UNITS:.1f} {-c.y * UNITS:.1f}) rotate({-c.heading_deg:.1f})"/>'
+    )
+
+
+def _marks(guide: StrokeGuide, number: int) -> str:
+    x, y = guide.ring[0] * UNITS, -guide.ring[1] * UNITS
+    lx, ly = guide.label[0] * UNITS, -guide.label[1] * UNITS
+    return (
+        f'<line x1="{x:.1f}" y1="{y:.1f}" x2="{lx:.1f}" y2="{ly:.1f}" stroke="{_INK}" stroke-width="1.2"/>'
+        f'<circle cx="{lx:.1f}" cy="{ly:.1f}" r="11" fill="{_PAPER}" stroke="{_INK}" stroke-width="1.6"/>'
+        f'<text x="{lx:.1f}" y="{ly + 5:.1f}" font-size="15" text-anchor="middle" fill="{_INK}">{number}</text>'
+    )
+
+
+def letter_cell(letter: Letter, lines: Sequence[RuledLine]) -> str:
+    """One letter on its lines with all its marks, base line at y = 0, in a cell of 240 units."""
+    width = CELL_UNITS[0]
+    pen = SvgPen(UNITS)
+    letter.draw(pen)
+    left, _, right, _ = letter.bounds
+    parts = [f'<rect x="0" y="{-UNITS:g}" width="{width:g}" height="{UNITS:g}" fill="{_BAND}"/>']
+    parts += [_ruled(line, width) for line in lines]
+    parts.append(f'<g transform="translate({(width - (left + right) * UNITS) / 2:.1f} 0)" aria-label="{escape(letter.char)}">')
+    parts += [f'<path d="{d}" fill="none" stroke="{_INK}" stroke-width="11"/>' for d in pen.strokes]
+    marks = guides(letter)
+    for guide in marks:
+        parts += [_chevron(c) for c in guide.chevrons]
+    parts += [_marks(guide, i + 1) for i, guide in enumerate(marks)]
+    return "".join([*parts, "</g>"])
+
+
+def letter_sheet(letters: Sequence[Letter], columns: int = 9, ruling: str = "four-lines") -> str:
+    """A whole sheet of letters, one SVG document.
+
+    Parameters
+    ----------
+    columns : int
+        Letters in a row.
+    ruling : str
+        Key of a ruling in :data:`firstloop.core.ruling.RULINGS`.
+    """
+    rows = -(-len(letters) // columns)
+    w, h = CELL_UNITS
+    cells = [
+        f'<g transform="translate({i % columns * w:g} {i // columns * h + _TOP:g})">{letter_cell(one, RULINGS[ruling].lines)}</g>'
+        for i, one in enumerate(letters)
+    ]
+    size = (columns * w, rows * h)
+    return (
+        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {size[0]:g} {size[1]:g}" '
+        f'font-family="sans-serif" stroke-linecap="round" stroke-linejoin="round">'
+        f'<rect width="100%" height="100%" fill="{_PAPER}"/>{"".join(cells)}</svg>\n'
+    )
