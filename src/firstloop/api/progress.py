@@ -9,10 +9,12 @@ from typing import Literal
 from pydantic import BaseModel
 from sqlalchemy.orm import Session
 
+from firstloop.api.models import groupings
 from firstloop.api.schemas import AttemptOut, ChildOut, HeadingVerdict, RulingLines, Verdict
 from firstloop.api.writing import attempt_out, attempt_verdict, child_out, next_time
 from firstloop.store import rows as store
-from firstloop.store.classes import get_child
+from firstloop.store.classes import get_child, get_class, house_style
+from firstloop.store.rows import WrittenRow
 from firstloop.store.tables import Attempt, Row
 
 HEADINGS: tuple[Literal["direction", "shape", "size"], ...] = ("direction", "shape", "size")
@@ -81,6 +83,21 @@ class ChildPageOut(BaseModel):
     letters: list[LetterStateOut]
 
 
+class ClassRowOut(BaseModel):
+    """A child with the letters written so far."""
+
+    child: ChildOut
+    letters: list[LetterStateOut]
+
+
+class ClassMapOut(BaseModel):
+    """A class as a map: letters in teaching order across, children down."""
+
+    class_name: str
+    letters: list[str]
+    children: list[ClassRowOut]
+
+
 def usual(verdicts: list[str]) -> str:
     """The verdict that describes most of a run: secure or fix from half on, else near."""
     seen = [v for v in verdicts if v != "not-seen"]
@@ -104,21 +121,43 @@ def _counted(row: Row) -> list[Attempt]:
 def child_page(session: Session, child_id: int) -> ChildPageOut:
     """A child with the state of every letter, from the two latest rows of each."""
     child = get_child(session, child_id)
-    by_letter: dict[str, list[Row]] = {}
-    for row in store.find_rows(session, child_id=child_id):
+    written = store.written_rows(session, child_id=child_id)
+    return ChildPageOut(child=child_out(child), class_name=child.school_class.name, letters=_letter_states(written))
+
+
+def class_map(session: Session, class_id: int) -> ClassMapOut:
+    """Every child of a class with the state of every letter."""
+    school_class = get_class(session, class_id)
+    by_child: dict[int, list[WrittenRow]] = {child.id: [] for child in school_class.children}
+    for row in store.written_rows(session, class_id=class_id):
+        by_child[row.child_id].append(row)
+    order = [member.char for grouping in groupings(house_style(school_class)) for member in grouping.members]
+    return ClassMapOut(
+        class_name=school_class.name,
+        letters=order,
+        children=[
+            ClassRowOut(child=child_out(child), letters=_letter_states(by_child[child.id]))
+            for child in school_class.children
+        ],
+    )
+
+
+def _letter_states(rows: list[WrittenRow]) -> list[LetterStateOut]:
+    """State of every letter from the two latest rows of each; `rows` are latest first."""
+    by_letter: dict[str, list[WrittenRow]] = {}
+    for row in rows:
         by_letter.setdefault(row.letter, []).append(row)
-    letters = [
+    return [
         LetterStateOut.model_validate(
             {
                 "letter": char,
-                "attempts": sum(len(row.attempts) for row in rows),
-                "last_day": rows[0].started_at.date(),
-                "verdict": usual([attempt_verdict(a) for row in rows[:2] for a in _counted(row)]),
+                "attempts": sum(row.attempts for row in mine),
+                "last_day": mine[0].day,
+                "verdict": usual([verdict for row in mine[:2] for verdict in row.verdicts]),
             }
         )
-        for char, rows in sorted(by_letter.items())
+        for char, mine in sorted(by_letter.items())
     ]
-    return ChildPageOut(child=child_out(child), class_name=child.school_class.name, letters=letters)
 
 
 def _heading(attempt: Attempt, heading: str) -> str:

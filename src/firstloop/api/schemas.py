@@ -67,7 +67,7 @@ class ReadingOut(BaseModel):
 
 
 class LetterOut(BaseModel):
-    """One judged letter."""
+    """One judged letter; ``model_left_mm`` is where the model's origin stands when it is laid under the ink."""
 
     expected: str
     verdict: Verdict
@@ -76,7 +76,7 @@ class LetterOut(BaseModel):
     findings: list[FindingOut]
     measures: MeasuresOut
     readings: list[ReadingOut]
-    ghost: list[PointList]
+    model_left_mm: float
 
 
 class GroupMeasuresOut(BaseModel):
@@ -92,6 +92,7 @@ class GroupOut(BaseModel):
     letters: list[LetterOut]
     findings: list[FindingOut]
     measures: GroupMeasuresOut
+    note: str
 
 
 class CheckOut(BaseModel):
@@ -194,6 +195,15 @@ class ClassOut(BaseModel):
     children: list[ChildOut]
 
 
+class ClassIn(BaseModel):
+    """A new class."""
+
+    name: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80)]
+    ruling: str = "four-lines"
+    xh_mm: float = 10.0
+    level: Literal["starting", "growing", "settled"] = "growing"
+
+
 class RowIn(BaseModel):
     """A new row; an empty support list means the usual six."""
 
@@ -203,17 +213,22 @@ class RowIn(BaseModel):
 
 
 class RowSummary(BaseModel):
-    """A row in a list."""
+    """A row in a list: the verdict of every attempt (null where crossed out), and whether all are marked."""
 
     id: int
     child: ChildOut
     letter: str
     started_at: datetime
-    verdicts: list[Verdict]
+    verdicts: list[Verdict | None]
+    marked: bool
 
 
 class RowOut(BaseModel):
-    """A row with every attempt; ``next_time`` is the one thing to try next."""
+    """A row with every attempt.
+
+    Attempt k stands in the slot that begins at k times ``slot_mm``; the model's origin stands
+    ``letter_left_mm`` into its slot. ``next_time`` is the one thing to try next.
+    """
 
     id: int
     child: ChildOut
@@ -223,6 +238,8 @@ class RowOut(BaseModel):
     ruling: str
     lines: RulingLines
     xh_mm: float
+    slot_mm: float
+    letter_left_mm: float
     support: list[Support]
     attempts: list[AttemptOut]
     next_time: str
@@ -245,12 +262,6 @@ class EditIn(BaseModel):
         if self.crossed_out is None and self.best is None and self.mark is None:
             raise ValueError("say what to change: crossed_out, best or mark")
         return self
-
-
-class AgreeIn(BaseModel):
-    """Take the checker's verdict as the mark of every attempt without one."""
-
-    agree: Literal[True] = True
 
 
 class ProblemOut(BaseModel):

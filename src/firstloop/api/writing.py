@@ -10,17 +10,33 @@ from typing import Any
 from sqlalchemy.orm import Session
 
 from firstloop.api.ink import to_group
-from firstloop.api.schemas import AttemptIn, AttemptOut, ChildOut, LetterOut, RowOut, RulingLines, StrokeInk, Verdict
+from firstloop.api.schemas import (
+    AttemptIn,
+    AttemptOut,
+    ChildOut,
+    ClassOut,
+    EditIn,
+    LetterOut,
+    RowOut,
+    RowSummary,
+    RulingLines,
+    StrokeInk,
+    StyleOut,
+    Verdict,
+)
 from firstloop.core.check.advice import Slip, one_thing
 from firstloop.core.check.findings import Level
 from firstloop.core.check.letter import CHECKER_VERSION, LetterResult, check_letter
 from firstloop.core.letterforms.lower import letter
 from firstloop.core.letterforms.style import HouseStyle
+from firstloop.core.ink import InkGroup
 from firstloop.core.ruling import Ruling, ruling_kind
+from firstloop.core.slots import letter_left_xh, slot_width_xh
 from firstloop.formats.check_json import letter_document
 from firstloop.store import rows as store
 from firstloop.store.classes import get_child, house_style
-from firstloop.store.tables import Attempt, Child, Row
+from firstloop.store.rows import Edit
+from firstloop.store.tables import Attempt, Child, Row, SchoolClass
 
 log = logging.getLogger(__name__)
 
@@ -48,11 +64,20 @@ def row_ruling(row: Row) -> Ruling:
     return Ruling(row.mid_mm, row.base_mm, row.rise_mm, row.drop_mm)
 
 
+def attempt_group(attempt: Attempt, row: Row, script: str = "print") -> InkGroup:
+    """An attempt's ink for the core."""
+    strokes = [StrokeInk(**stroke) for stroke in attempt.ink]
+    return to_group(strokes, row_ruling(row), row.letter, script, row.child.hand)
+
+
+def row_groups(row: Row) -> list[InkGroup]:
+    """Every attempt of a row, crossed out or not, as ink."""
+    return [attempt_group(attempt, row, row.child.school_class.style.script) for attempt in row.attempts]
+
+
 def judge(attempt: Attempt, row: Row, style: HouseStyle, level: Level) -> LetterResult:
     """Check one kept attempt."""
-    strokes = [StrokeInk(**stroke) for stroke in attempt.ink]
-    group = to_group(strokes, row_ruling(row), row.letter, str(style.script), row.child.hand)
-    return check_letter(group, row.letter, style, level)
+    return check_letter(attempt_group(attempt, row, str(style.script)), row.letter, style, level)
 
 
 def keep_and_judge(session: Session, row: Row, given: AttemptIn, at: datetime, judge: Judge = judge) -> Attempt:
@@ -133,9 +158,63 @@ def next_time(row: Row) -> str:
     return one_thing(slips)
 
 
+def edits(given: EditIn) -> list[Edit]:
+    """The fields given, for every attempt named."""
+    found: list[Edit] = []
+    for attempt_id in given.attempt_ids:
+        if given.crossed_out is not None:
+            found.append(Edit(attempt_id, "crossed_out", given.crossed_out))
+        if given.best is not None:
+            found.append(Edit(attempt_id, "best", given.best))
+        if given.mark is not None:
+            found.append(Edit(attempt_id, "mark", None if given.mark == "none" else given.mark))
+    return found
+
+
+def agreed_edits(row: Row) -> list[Edit]:
+    """Marks that repeat the checker's verdict, for attempts that count and have no mark yet."""
+    return [
+        Edit(attempt.id, "mark", attempt.result.verdict)
+        for attempt in row.attempts
+        if attempt.mark is None
+        and not attempt.crossed_out
+        and attempt.result
+        and attempt.result.verdict in ("secure", "near", "fix")
+    ]
+
+
+def class_out(one: SchoolClass) -> ClassOut:
+    """A class for the wire."""
+    style = StyleOut.model_validate(one.style, from_attributes=True)
+    return ClassOut.model_validate(
+        {
+            "id": one.id,
+            "name": one.name,
+            "ruling": one.ruling,
+            "xh_mm": one.xh_mm,
+            "level": one.level,
+            "style": style,
+            "children": [child_out(child) for child in one.children],
+        }
+    )
+
+
+def row_summary(row: Row) -> RowSummary:
+    """A row in a list."""
+    return RowSummary(
+        id=row.id,
+        child=child_out(row.child),
+        letter=row.letter,
+        started_at=row.started_at,
+        verdicts=[None if attempt.crossed_out else attempt_verdict(attempt) for attempt in row.attempts],
+        marked=all(attempt.mark is not None or attempt.crossed_out for attempt in row.attempts),
+    )
+
+
 def row_out(session: Session, row: Row) -> RowOut:
     """A row for the wire."""
     after, before = neighbours(session, row)
+    model, xh_mm = letter(row.letter, house_style(row.child.school_class)), row.base_mm - row.mid_mm
     return RowOut.model_validate(
         {
             "id": row.id,
@@ -145,7 +224,9 @@ def row_out(session: Session, row: Row) -> RowOut:
             "finished": row.finished_at is not None,
             "ruling": row.ruling,
             "lines": RulingLines(rise=row.rise_mm, mid=row.mid_mm, base=row.base_mm, drop=row.drop_mm),
-            "xh_mm": row.base_mm - row.mid_mm,
+            "xh_mm": xh_mm,
+            "slot_mm": slot_width_xh(model) * xh_mm,
+            "letter_left_mm": letter_left_xh(model, 0) * xh_mm,
             "support": row.support,
             "attempts": [attempt_out(attempt) for attempt in row.attempts],
             "next_time": next_time(row),
@@ -158,7 +239,7 @@ def row_out(session: Session, row: Row) -> RowOut:
 
 def neighbours(session: Session, row: Row) -> tuple[int | None, int | None]:
     """The rows of the same child after and before this one."""
-    ids = [one.id for one in store.find_rows(session, child_id=row.child_id)]
+    ids = store.row_ids(session, row.child_id)
     if row.id not in ids:
         return None, None
     at = ids.index(row.id)  # latest first

@@ -7,11 +7,13 @@ from typing import Any
 
 import numpy as np
 
-from firstloop.core.check.findings import Finding
-from firstloop.core.check.group import GroupResult
+from firstloop.core.check.findings import Finding, Level
+from firstloop.core.check.group import GroupResult, check_group
 from firstloop.core.check.letter import CHECKER_VERSION, LetterResult
 from firstloop.core.curves import FloatArray
+from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
 from firstloop.core.ruling import Ruling
+from firstloop.formats.inkml import read_inkml
 
 FORMAT = "first-loop-check/1"
 _SPAN_POINTS = 24
@@ -53,7 +55,7 @@ def letter_document(letter: LetterResult, ruling: Ruling) -> dict[str, Any]:
         "findings": [finding_document(finding, ruling) for finding in letter.findings],
         "measures": measures,
         "readings": [{"letter": char, "cost_xh": round(cost, 4)} for char, cost in letter.readings],
-        "ghost": [_points(stroke, ruling) for stroke in letter.ghost],
+        "model_left_mm": round(letter.model_left_xh * ruling.xh_mm, 3),
     }
 
 
@@ -68,7 +70,20 @@ def check_document(results: list[tuple[GroupResult, Ruling]]) -> dict[str, Any]:
                 "letters": [letter_document(letter, ruling) for letter in result.letters],
                 "findings": [],
                 "measures": {"letters": len(result.letters)},
+                "note": result.note,
             }
             for result, ruling in results
         ],
     }
+
+
+def check_file(data: bytes, level: Level = Level.GROWING, style: HouseStyle | None = None) -> dict[str, Any]:
+    """Read an InkML file, judge all its groups, and return the document.
+
+    Raises
+    ------
+    InkMLError
+        If the file cannot be read.
+    """
+    groups = read_inkml(data)
+    return check_document([(check_group(group, style or DEFAULT_STYLE, level), group.ruling) for group in groups])

@@ -5,6 +5,7 @@ from __future__ import annotations
 import sqlite3
 from pathlib import Path
 
+import orjson
 from alembic import command
 from alembic.config import Config
 from sqlalchemy import Engine, create_engine, event
@@ -30,7 +31,9 @@ def _prepare(connection: DBAPIConnection, _record: ConnectionPoolEntry) -> None:
 def open_engine(path: Path) -> Engine:
     """Open (or create) the database file at `path`."""
     path.parent.mkdir(parents=True, exist_ok=True)
-    engine = create_engine(f"sqlite:///{path}")
+    engine = create_engine(
+        f"sqlite:///{path}", json_serializer=lambda value: orjson.dumps(value).decode(), json_deserializer=orjson.loads
+    )
     event.listen(engine, "connect", _prepare)
     return engine
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from dataclasses import asdict, dataclass
 from datetime import date, datetime
+from itertools import groupby
 from typing import Any
 
 from sqlalchemy import func, select
@@ -25,6 +26,17 @@ class Edit:
     attempt_id: int
     field: str
     value: bool | str | None
+
+
+@dataclass(frozen=True)
+class WrittenRow:
+    """A row without its ink: what a map of many children needs. ``verdicts`` leave out crossed-out attempts."""
+
+    child_id: int
+    letter: str
+    day: date
+    attempts: int
+    verdicts: tuple[str, ...]
 
 
 def start_row(
@@ -89,6 +101,35 @@ def find_rows(
     load = selectinload(Row.attempts)
     query = query.options(load.selectinload(Attempt.result), load.selectinload(Attempt.mark), selectinload(Row.child))
     return session.scalars(query).all()
+
+
+def written_rows(session: Session, class_id: int | None = None, child_id: int | None = None) -> list[WrittenRow]:
+    """Rows with the verdicts that stand in the records (marks win), latest first, without loading any ink."""
+    query = (
+        select(Row.id, Row.child_id, Row.letter, Row.started_at, Attempt.crossed_out, Mark.verdict, Result.verdict)
+        .join(Attempt, Attempt.row_id == Row.id)
+        .join(Child, Child.id == Row.child_id)
+        .outerjoin(Mark, Mark.attempt_id == Attempt.id)
+        .outerjoin(Result, Result.attempt_id == Attempt.id)
+        .order_by(Row.started_at.desc(), Row.id.desc(), Attempt.position)
+    )
+    if class_id is not None:
+        query = query.where(Child.class_id == class_id)
+    if child_id is not None:
+        query = query.where(Row.child_id == child_id)
+    found = []
+    for _, attempts in groupby(session.execute(query).tuples(), key=lambda one: one[0]):
+        each = list(attempts)
+        _, child, letter, started_at, *_ = each[0]
+        verdicts = tuple(mark or result or "not-seen" for *_, crossed_out, mark, result in each if not crossed_out)
+        found.append(WrittenRow(child, letter, started_at.date(), len(each), verdicts))
+    return found
+
+
+def row_ids(session: Session, child_id: int) -> Sequence[int]:
+    """Numbers of a child's written rows, latest first."""
+    query = select(Row.id).where(Row.child_id == child_id, Row.attempts.any())
+    return session.scalars(query.order_by(Row.started_at.desc(), Row.id.desc())).all()
 
 
 def first_day(session: Session, class_id: int) -> date | None:

@@ -15,7 +15,7 @@ def pauses(case: Case) -> list[Finding]:
     """Times the pen stood still for more than 150 ms inside a stroke."""
     count = 0
     where = None
-    for stroke, points in zip(case.group.strokes, case.ink, strict=True):
+    for stroke, points in zip(case.group.strokes, case.group.in_letter_space, strict=True):
         if stroke.t_ms is None or len(points) < 4:
             continue
         dt = np.diff(stroke.t_ms)

@@ -12,8 +12,8 @@ from firstloop.core.check.letter import PRINT_SET, LetterResult, Measures, check
 from firstloop.core.check.reading import class_set, picture, reading_costs
 from firstloop.core.check.template import template
 from firstloop.core.ink import InkGroup, InkStroke
-from firstloop.core.letterforms.lower import LOWER, UnknownLetterError
-from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
+from firstloop.core.letterforms.lower import LOWER
+from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle, Script
 
 _PAD_XH = 0.08  # strokes closer sideways than twice this belong to one letter
 _PARTS_MAX = 3  # clusters that one letter may be made of
@@ -22,11 +22,15 @@ _SKIP_COST = 0.55  # price of a letter without ink, or of ink without a letter
 
 @dataclass(frozen=True, eq=False)
 class GroupResult:
-    """The letters of a group, judged in the order they were asked for."""
+    """The letters of a group, judged in the order they were asked for.
+
+    ``note`` says why a group could not be judged; its letters are then all not seen.
+    """
 
     truth: str
     letters: tuple[LetterResult, ...]
     strokes: tuple[tuple[int, ...], ...]
+    note: str = ""
 
 
 def check_group(
@@ -34,30 +38,36 @@ def check_group(
 ) -> GroupResult:
     """Find and judge every letter of a group.
 
-    Without a ``truth`` the ink is taken for the letter it looks most like.
+    Without a ``truth`` the ink is taken for the letter it looks most like. A group that asks for
+    something the house has no model of is not judged: its letters are not seen, with a note.
 
     Raises
     ------
-    UnknownLetterError
-        If ``truth`` has a letter the house cannot draw.
     InkError
         If there is no ink.
     """
     wanted = "".join(group.truth.split())
-    unknown = next((c for c in wanted if c not in LOWER), None)
-    if unknown is not None:
-        raise UnknownLetterError(unknown)
+    note = _cannot_judge(group, wanted)
+    if note:
+        return GroupResult(group.truth, tuple(map(_not_seen, wanted)), ((),) * len(wanted), note)
     if not wanted:
         wanted = likeliest(group, style, chars)
     pieces = [tuple(range(len(group.strokes)))] if len(wanted) == 1 else find_letters(group, wanted, style)
     letters = []
     for char, piece in zip(wanted, pieces, strict=True):
         if not piece:
-            letters.append(_not_written(char))
+            letters.append(_not_seen(char))
             continue
         part = replace(group, strokes=tuple(group.strokes[i] for i in piece), truth=char)
         letters.append(check_letter(part, char, style, level, chars))
     return GroupResult(group.truth, tuple(letters), tuple(pieces))
+
+
+def _cannot_judge(group: InkGroup, wanted: str) -> str:
+    if group.script == Script.CURSIVE:
+        return "Joined writing is not judged yet."
+    unknown = sorted(set(wanted) - set(LOWER))
+    return f"The house has no model of {', '.join(unknown)}." if unknown else ""
 
 
 def likeliest(group: InkGroup, style: HouseStyle, chars: str) -> str:
@@ -67,7 +77,7 @@ def likeliest(group: InkGroup, style: HouseStyle, chars: str) -> str:
     return letters.chars[int(costs.argmin())]
 
 
-def _not_written(char: str) -> LetterResult:
+def _not_seen(char: str) -> LetterResult:
     return LetterResult(char, "not-seen", {heading: "not-seen" for heading in Heading}, "", (), Measures())
 
 

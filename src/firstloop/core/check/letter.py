@@ -53,8 +53,8 @@ class LetterResult:
         ``secure``, ``near``, ``fix`` or ``unreadable``.
     headings : dict
         A verdict for each heading.
-    ghost : tuple of arrays
-        The model's strokes laid over the ink, in letter space: each (n, 2).
+    model_left_xh : float
+        Where the model's origin stands when it is slid sideways under the ink, letter space.
     """
 
     expected: str
@@ -63,7 +63,7 @@ class LetterResult:
     reads_as: str
     findings: tuple[Finding, ...]
     measures: Measures
-    ghost: tuple[FloatArray, ...] = ()
+    model_left_xh: float = 0.0
     readings: tuple[tuple[str, float], ...] = field(default=())
 
 
@@ -160,7 +160,7 @@ def check_letter(
         reads_as=reading.reads_as,
         findings=findings,
         measures=_measures(group, case.ink, form_xh(case), slant_deg(case.match, case.template)),
-        ghost=ghost(case),
+        model_left_xh=model_left_xh(case),
         readings=reading.costs,
     )
 
@@ -205,12 +205,8 @@ def _unreadable(case: Case, expected: str) -> LetterResult:
     )
 
 
-def ghost(case: Case) -> tuple[FloatArray, ...]:
-    """The model at its own height on the lines, slid sideways under the ink; letter space."""
+def model_left_xh(case: Case) -> float:
+    """x of the model's origin when its middle stands under the middle of the ink, letter space."""
     points = np.concatenate(case.ink)
-    middle = (points[:, 0].min() + points[:, 0].max()) / 2
     left, _, right, _ = case.template.letter.bounds
-    return tuple(
-        stroke.points[::3] + np.array([middle - (left + right) / 2, 0.0])
-        for stroke in case.template.letter.sampled
-    )
+    return float((points[:, 0].min() + points[:, 0].max()) / 2 - (left + right) / 2)

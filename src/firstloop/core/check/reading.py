@@ -21,7 +21,7 @@ PICTURE_POINTS = 48
 _STRETCH = (0.72, 1.4)
 _NARROW_XH = 0.30
 _CAP_XH = 0.6
-_LIFT_RANGE_XH = 0.12
+_LIFT = np.array([0.0, 0.12])  # xh
 _LIFTED = 4
 
 
@@ -80,12 +80,11 @@ def reading_costs(ink: FloatArray, letters: ClassSet) -> FloatArray:
     for those that fit best.
     """
     best = _chamfer(_slid(ink, letters.pictures), letters.pictures)
-    few = np.argsort(best)[:_LIFTED]
-    few = np.union1d(few, [0])
+    few = np.union1d(np.argsort(best)[:_LIFTED], [0])
     pictures = letters.pictures[few]
-    for lift in (-_LIFT_RANGE_XH, _LIFT_RANGE_XH):
-        lifted = _slid(ink + np.array([0.0, lift]), pictures)
-        best[few] = np.minimum(best[few], _chamfer(lifted, pictures))
+    level = _slid(ink, pictures)
+    lifts = np.concatenate([level - _LIFT, level + _LIFT])
+    best[few] = np.minimum(best[few], _chamfer(lifts, np.tile(pictures, (2, 1, 1))).reshape(2, -1).min(0))
     return best
 
 

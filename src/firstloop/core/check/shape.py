@@ -54,8 +54,9 @@ def read(case: Case, style: HouseStyle, chars: str) -> Reading:
     ink = picture(list(case.ink))
     costs = reading_costs(ink, letters)
     own_set = class_set(case.char, style)
-    own_place = float(reading_costs(picture(list(case.all_normal)), own_set)[0])
-    own = min(float(costs[0]), own_place)
+    own = float(costs[0])
+    if own > _OWN_LEAST_XH:  # not plainly itself where it stands: perhaps in its own frame
+        own = min(own, float(reading_costs(picture(list(case.all_normal)), own_set)[0]))
     mirror_cost = _mirror_cost(ink, own_set) if own > _OWN_LEAST_XH else own
     order = np.argsort(costs)
     nearest_ = tuple((letters.chars[int(i)], float(costs[i])) for i in order[:4])

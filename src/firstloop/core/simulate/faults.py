@@ -110,10 +110,10 @@ def lift_missing(model: Letter, size: float, rng: np.random.Generator, style: Ho
 
 
 def retrace_gap(model: Letter, size: float, rng: np.random.Generator, style: HouseStyle) -> Strokes:
-    """Come back beside the line instead of on it."""
+    """Come back beside the line instead of on it, at the last place where the model goes back."""
     out = plain(model)
     sampled = model.sampled[0]
-    m = model.kinds[0].index(K.RETRACE)
+    m = max(i for i, kind in enumerate(model.kinds[0]) if kind is K.RETRACE)
     back = np.flatnonzero(sampled.move == m)
     if model.char in "uy":
         back = back[: int(len(back) * 0.6)]

@@ -1,0 +1,39 @@
+"""Where a First Loop keeps its records, and what it offers beside the real work."""
+
+from __future__ import annotations
+
+import os
+from dataclasses import dataclass
+from pathlib import Path
+
+DATA_ENV = "FIRST_LOOP_DATA"
+
+
+def default_data_dir() -> Path:
+    """The folder named by ``FIRST_LOOP_DATA``, else ``first-loop`` in the user's own data folder."""
+    named = os.environ.get(DATA_ENV)
+    if named:
+        return Path(named)
+    share = os.environ.get("XDG_DATA_HOME") or Path.home() / ".local" / "share"
+    return Path(share) / "first-loop"
+
+
+@dataclass(frozen=True)
+class Settings:
+    """Choices made when the application starts.
+
+    Parameters
+    ----------
+    data_dir : Path
+        Folder of the database.
+    simulated_pen : bool
+        Whether the Write screen offers a pen that writes by itself, for showing it without a tablet.
+    """
+
+    data_dir: Path
+    simulated_pen: bool = False
+
+    @property
+    def database(self) -> Path:
+        """The database file."""
+        return self.data_dir / "first-loop.sqlite3"

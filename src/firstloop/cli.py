@@ -1,0 +1,155 @@
+"""The command line: serve, demo, check, evaluate, bench, letters."""
+
+from __future__ import annotations
+
+import sys
+from datetime import date
+from pathlib import Path
+from typing import Annotated
+
+import orjson
+import typer
+import uvicorn
+from rich.console import Console
+from rich.progress import Progress
+from rich.table import Table
+
+from firstloop.api.app import create_app
+from firstloop.api.settings import Settings, default_data_dir
+from firstloop.core.check.findings import Level
+from firstloop.core.ink import InkError
+from firstloop.core.letterforms.lower import LOWER, letter
+from firstloop.core.letterforms.style import DEFAULT_STYLE, StyleError
+from firstloop.formats.check_json import check_file
+from firstloop.formats.style_json import read_style
+from firstloop.formats.svg import letter_sheet
+
+app = typer.Typer(no_args_is_help=True, add_completion=False, pretty_exceptions_enable=False, help="Models letters, catches how children write them, and remembers who needs what.")
+out = Console()
+CANNOT = 2
+
+DataDir = Annotated[Path | None, typer.Option("--data", help="Folder that holds the records.")]
+Host = Annotated[str, typer.Option(help="Address to listen on.")]
+Port = Annotated[int, typer.Option(help="Port to listen on.")]
+
+
+def _stop(message: str) -> typer.Exit:
+    typer.echo(message, err=True)
+    return typer.Exit(CANNOT)
+
+
+def _run(settings: Settings, host: str, port: int) -> None:
+    application = create_app(settings)
+    out.print(f"First Loop is ready at http://{host}:{port}  (records in {settings.data_dir})", soft_wrap=True)
+    uvicorn.run(application, host=host, port=port, log_level="warning")
+
+
+@app.command()
+def serve(data: DataDir = None, host: Host = "127.0.0.1", port: Port = 8000) -> None:
+    """Serve the application on this machine."""
+    _run(Settings(data or default_data_dir()), host, port)
+
+
+@app.command()
+def demo(
+    data: DataDir = Path("data/demo"),
+    host: Host = "127.0.0.1",
+    port: Port = 8000,
+    fresh: Annotated[bool, typer.Option(help="Throw the demo school away and make it again.")] = False,
+    seed_only: Annotated[bool, typer.Option(help="Make the demo school and stop.")] = False,
+) -> None:
+    """Make the demo school, if it is not there yet, and serve it."""
+    from firstloop.demo.build import ensure_demo  # noqa: PLC0415 - the writer is only needed here
+
+    settings = Settings(data or Path("data/demo"), simulated_pen=True)
+    with Progress(console=out, transient=True) as progress:
+        task = progress.add_task("Twelve weeks of writing", total=None)
+        made = ensure_demo(settings, date.today(), fresh, lambda n, of: progress.update(task, completed=n, total=of))
+    if made:
+        out.print(f"Saltmarsh Row is ready: {made} letters written and judged.")
+    if not seed_only:
+        _run(settings, host, port)
+
+
+@app.command()
+def check(
+    file: Annotated[Path, typer.Argument(help="InkML file.")],
+    level: Annotated[Level, typer.Option(help="How strict to be.")] = Level.GROWING,
+    style: Annotated[Path | None, typer.Option(help="House style as JSON.")] = None,
+    as_json: Annotated[bool, typer.Option("--json", help="Print one JSON document.")] = False,
+) -> None:
+    """Judge every letter of an ink file."""
+    try:
+        house = read_style(style.read_bytes()) if style else DEFAULT_STYLE
+        document = check_file(file.read_bytes(), level, house)
+    except (InkError, StyleError) as problem:
+        raise _stop(f"{file}: {problem}".replace("\n", " ")) from None
+    except OSError as problem:
+        raise _stop(f"{problem.filename}: {problem.strerror}") from None
+    if as_json:
+        sys.stdout.write(orjson.dumps(document).decode() + "\n")
+        return
+    out.print(_check_table(document))
+
+
+def _check_table(document: dict[str, list[dict[str, object]]]) -> Table:
+    table = Table("letter", "reads as", "direction", "shape", "size", "what was seen")
+    for group in document["groups"]:
+        for one in group["letters"]:  # type: ignore[attr-defined]
+            heads = one["headings"]
+            said = "\n".join(f["teacher"] for f in one["findings"]) or str(group.get("note") or "")
+            table.add_row(one["expected"], one["reads_as"], heads["direction"], heads["shape"], heads["size"], said)
+    return table
+
+
+@app.command()
+def evaluate(
+    repeats: Annotated[int, typer.Option(min=1, help="Letters of each kind.")] = 4,
+    seed: Annotated[int, typer.Option(help="Of the simulated writer.")] = 1,
+    write: Annotated[Path | None, typer.Option(help="Write the table to this file, as Markdown.")] = None,
+) -> None:
+    """Measure the checker on the simulated writer: recall and false alarms a code."""
+    from firstloop.core.simulate.evaluate import evaluate as measure  # noqa: PLC0415 - slow to import
+    from firstloop.formats.evaluation_md import evaluation_markdown  # noqa: PLC0415
+
+    with Progress(console=Console(stderr=True), transient=True) as progress:
+        task = progress.add_task("Writing and checking", total=None)
+        result = measure(repeats, seed, told=lambda n, of: progress.update(task, completed=n, total=of))
+    text = evaluation_markdown(result, repeats, seed)
+    if write:
+        write.write_text(text, encoding="utf-8")
+    typer.echo(text)
+
+
+@app.command()
+def bench(
+    write: Annotated[Path | None, typer.Option(help="Write the table to this file, as Markdown.")] = None,
+) -> None:
+    """Measure speed on this machine: medians over many runs."""
+    from firstloop.core.simulate.bench import bench as measure  # noqa: PLC0415
+    from firstloop.formats.evaluation_md import bench_markdown  # noqa: PLC0415
+
+    text = bench_markdown(measure())
+    if write:
+        write.write_text(text, encoding="utf-8")
+    typer.echo(text)
+
+
+@app.command()
+def letters(
+    to: Annotated[Path, typer.Argument(help="SVG file to write.")],
+    style: Annotated[Path | None, typer.Option(help="House style as JSON.")] = None,
+    columns: Annotated[int, typer.Option(min=1, max=26)] = 9,
+) -> None:
+    """Write a sheet of all letters with stroke numbers and chevrons."""
+    try:
+        house = read_style(style.read_bytes()) if style else DEFAULT_STYLE
+        to.write_text(letter_sheet([letter(char, house) for char in LOWER], columns), encoding="utf-8")
+    except StyleError as problem:
+        raise _stop(str(problem)) from None
+    except OSError as problem:
+        raise _stop(f"{problem.filename}: {problem.strerror}") from None
+
+
+if __name__ == "__main__":
+    app()

@@ -1,0 +1,1 @@
+"""The demo school: invented children and twelve weeks of simulated ink."""

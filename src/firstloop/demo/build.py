@@ -1,0 +1,47 @@
+"""Making the demo database once, whole or not at all."""
+
+from __future__ import annotations
+
+import shutil
+from collections.abc import Callable
+from datetime import date
+from pathlib import Path
+
+from firstloop.api.settings import Settings
+from firstloop.demo.seed import seed
+from firstloop.store.database import open_engine, sessions, upgrade
+
+
+def ensure_demo(
+    settings: Settings, today: date, fresh: bool = False, told: Callable[[int, int], None] = lambda done, total: None
+) -> int:
+    """Seed the demo school unless it is there.
+
+    It is made in a folder beside and moved into place at the end, so that a seeding broken off
+    leaves nothing half made.
+
+    Returns
+    -------
+    int
+        Attempts written; 0 if the school was there already.
+    """
+    if settings.database.exists():
+        if not fresh:
+            return 0
+        shutil.rmtree(settings.data_dir)
+    making = settings.data_dir.with_name(settings.data_dir.name + ".making")
+    shutil.rmtree(making, ignore_errors=True)
+    engine = open_engine(Settings(making).database)
+    upgrade(engine)
+    with sessions(engine)() as session:
+        made = seed(session, today, told)
+    engine.dispose()
+    _move(making, settings.data_dir)
+    return made
+
+
+def _move(source: Path, target: Path) -> None:
+    target.parent.mkdir(parents=True, exist_ok=True)
+    if target.exists():
+        target.rmdir()
+    source.rename(target)

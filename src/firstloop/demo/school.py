@@ -1,0 +1,114 @@
+"""Saltmarsh Row as data: who the children are, what was taught when, and what their ink tells.
+
+Everything here is invented.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+CLASS_NAME = "Kittiwake class"
+XH_MM = 10.0
+RULING = "four-lines"
+WEEKS = 12
+
+CHILDREN = (
+    "Anouk P", "Bashir T", "Cleo M", "Dafydd R", "Edie W", "Farah N", "Gus L", "Hana O", "Idris K",
+    "Juno S", "Kofi A", "Lotta B", "Mirren D", "Nico V", "Orla F", "Priya J", "Quill H", "Rafi E",
+)  # fmt: skip
+LEFT_HANDED = {"Cleo M", "Idris K"}
+
+
+@dataclass(frozen=True)
+class Lesson:
+    """What one short lesson held: the week (from 1), the day of it, new letters, and a letter to recall."""
+
+    week: int
+    weekday: int
+    new: str
+    recall: str
+
+
+# two lessons a week, each "new letters / letter to recall": straight drops, up-and-overs, scoops,
+# rounds, slopes, one-offs in turn
+_PLAN = (
+    "l/ i/l", "t/i j/l", "r/t n/j", "m/n h/r", "bp/m uy/n", "c/h o/m",
+    "a/n d/b", "g/o q/d", "v/m w/b", "x/a z/h", "k/n e/d", "s/g f/m",
+)  # fmt: skip
+
+
+def lessons() -> tuple[Lesson, ...]:
+    """All lessons of the term in order."""
+    out = []
+    for week, pair in enumerate(_PLAN, start=1):
+        for weekday, words in zip((1, 3), pair.split(), strict=True):
+            new, recall = words.split("/")
+            out.append(Lesson(week, weekday, new, recall))
+    return tuple(out)
+
+
+@dataclass(frozen=True)
+class Habit:
+    """A fault that a child makes in some letters: how often and how large, by week and place in the row."""
+
+    letters: str
+    code: str
+    chance: Callable[[int], float]
+    size: Callable[[int, int], float] = lambda week, place: 1.0
+
+
+def always(chance: float) -> Callable[[int], float]:
+    """The same chance every week."""
+    return lambda week: chance
+
+
+def until(last_week: int, chance: float, after: float = 0.04) -> Callable[[int], float]:
+    """A chance that falls away after `last_week`."""
+    return lambda week: chance if week <= last_week else after
+
+
+def fading(first: float, last: float, begin: int, end: int) -> Callable[[int], float]:
+    """A chance that changes evenly between two weeks."""
+    return lambda week: first + (last - first) * min(1.0, max(0.0, (week - begin) / (end - begin)))
+
+
+def _sized(size: float) -> Callable[[int, int], float]:
+    return lambda week, place: size
+
+
+_FROM_BELOW = "mn"
+HABITS: dict[str, tuple[Habit, ...]] = {
+    "Bashir T": (Habit(_FROM_BELOW, "start.bottom", always(0.85)),),
+    "Dafydd R": (Habit(_FROM_BELOW, "start.bottom", always(0.8)),),
+    "Farah N": (Habit(_FROM_BELOW, "start.bottom", always(0.75)),),
+    "Edie W": (Habit(_FROM_BELOW, "start.bottom", until(8, 0.85)),),
+    "Juno S": (Habit(_FROM_BELOW, "start.bottom", until(8, 0.8)),),
+    "Gus L": (
+        Habit("b", "shape.mirrored", always(0.6)),
+        Habit("d", "shape.mirrored", fading(0.85, 0.15, 7, 11)),
+    ),
+    "Hana O": (Habit("gjpqy", "position.tail-on-line", always(0.85)),),
+    "Kofi A": (Habit("oadgq", "direction.turn", until(7, 0.85)),),
+    "Lotta B": (
+        Habit("abcdefhiklmnorstuvwxz", "position.floating", always(0.8), lambda week, place: 0.26 + 0.02 * place),
+        Habit("acemnorsuvwxz", "size.short", always(0.5), lambda week, place: 12.0 + 8.0 * place),
+    ),
+    "Nico V": (
+        Habit("anmhoxzvw", "size.tall", lambda week: 0.7 if week in (10, 11) else 0.0, _sized(45)),
+        Habit("xzake", "position.sinking", lambda week: 0.5 if week in (10, 11) else 0.0, _sized(0.35)),
+    ),
+    "Quill H": (Habit("h", "size.rise-short", always(0.85), _sized(0.85)),),
+    "Cleo M": (Habit("tf", "direction.reversed", always(0.8)),),
+    "Rafi E": (Habit("m", "retrace.gap", always(0.85), _sized(0.38)),),
+}
+AWAY: dict[str, tuple[int, ...]] = {"Nico V": (8, 9)}
+STEADY = {"Priya J": 0.55, "Nico V": 0.7}
+
+# slips that any learner makes now and then: code, and its size in the code's unit
+COMMON_SLIPS = (
+    ("start.low", 0.42), ("start.high", 0.45), ("size.tall", 40.0), ("size.short", 35.0), ("position.floating", 0.3),
+    ("position.sinking", 0.3), ("shape.open", 0.35), ("retrace.gap", 0.25), ("lift.extra", 1.0), ("shape.form", 0.17),
+)  # fmt: skip
+SLIP_WHEN_NEW, SLIP_LATER = 0.22, 0.10
+CROSSED_OUT = 1 / 6

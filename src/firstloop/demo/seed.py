@@ -1,0 +1,199 @@
+"""Filling the demo school: children write, the checker judges, all through the application's own services."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from concurrent.futures import ProcessPoolExecutor
+from dataclasses import dataclass
+from datetime import UTC, date, datetime, time, timedelta
+from functools import partial
+
+import numpy as np
+from sqlalchemy import text
+from sqlalchemy.orm import Session
+
+from firstloop.api import writing
+from firstloop.api.ink import from_stroke, to_group
+from firstloop.api.schemas import AttemptIn, StrokeInk, Support
+from firstloop.core.check.findings import Level
+from firstloop.core.check.letter import LetterResult, check_letter
+from firstloop.core.letterforms.lower import letter
+from firstloop.core.letterforms.style import DEFAULT_STYLE
+from firstloop.core.ruling import ruling_kind
+from firstloop.core.simulate.faults import FAULTS
+from firstloop.core.simulate.hand import SimHand
+from firstloop.core.simulate.writer import write
+from firstloop.core.slots import letter_left_xh
+from firstloop.demo import school
+from firstloop.store import classes, rows
+from firstloop.store.rows import Edit
+
+SEED = 20
+LESSON_AT = time(9, 20)
+WORKERS = 2
+
+
+@dataclass(frozen=True)
+class PlannedRow:
+    """A row that a child will write: who, when, what, and the seed of its ink."""
+
+    child: str
+    hand: str
+    letter: str
+    at: datetime
+    week: int
+    support: tuple[Support, ...]
+    is_new: bool
+    seed: tuple[int, ...]
+
+
+@dataclass(frozen=True)
+class WrittenAttempt:
+    """An attempt as it left the pen, with the checker's answer."""
+
+    strokes: list[StrokeInk]
+    support: Support
+    crossed_out: bool
+    result: LetterResult
+
+
+def first_monday(today: date) -> date:
+    """Monday of the first week, so that the twelfth week is the one before or of `today`."""
+    this_monday = today - timedelta(days=today.weekday())
+    begun = today.weekday() >= 4  # both lessons of this week are over
+    return this_monday - timedelta(weeks=school.WEEKS - 1 if begun else school.WEEKS)
+
+
+def plan(today: date) -> Iterator[PlannedRow]:
+    """Every row of the term, in the order written."""
+    monday = first_monday(today)
+    for number, lesson in enumerate(school.lessons()):
+        day = monday + timedelta(weeks=lesson.week - 1, days=lesson.weekday)
+        begin = datetime.combine(day, LESSON_AT, tzinfo=UTC)
+        for c, child in enumerate(school.CHILDREN):
+            if lesson.week in school.AWAY.get(child, ()):
+                continue
+            hand = "left" if child in school.LEFT_HANDED else "right"
+            for k, char in enumerate(lesson.new + lesson.recall):
+                is_new = k < len(lesson.new)
+                support: tuple[Support, ...] = tuple(writing.USUAL_SUPPORT) if is_new else ("alone",) * 3
+                at = begin + timedelta(minutes=6 * k, seconds=7 * c)
+                yield PlannedRow(child, hand, char, at, lesson.week, support, is_new, (SEED, number, c, k))
+
+
+def hand_of(child: str, week: int, rng: np.random.Generator) -> SimHand:
+    """A child's own hand, steadier as the term goes on."""
+    own = np.random.default_rng([SEED, *child.encode()])
+    base = SimHand(
+        size=0.06,
+        width=float(own.uniform(0.05, 0.09)),
+        shift_xh=0.05,
+        slant_deg=float(own.uniform(1.5, 3.0)),
+        wobble_xh=float(own.uniform(0.024, 0.036)),
+        tremor_xh=float(own.uniform(0.003, 0.006)),
+        pace=float(own.uniform(0.5, 0.75)),
+    )
+    practice = 1.1 - 0.025 * week
+    return base.steadier(school.STEADY.get(child, 1.0) * practice * rng.uniform(0.9, 1.1))
+
+
+def _slip(row: PlannedRow, place: int, rng: np.random.Generator) -> tuple[str | None, float]:
+    """The fault of one attempt: a habit of the child's, a slip that anyone makes, or none."""
+    for habit in school.HABITS.get(row.child, ()):
+        if row.letter in habit.letters and row.letter in FAULTS[habit.code].letters:
+            if rng.random() < habit.chance(row.week):
+                return habit.code, habit.size(row.week, place)
+    often = (school.SLIP_WHEN_NEW if row.is_new else school.SLIP_LATER) * school.STEADY.get(row.child, 1.0)
+    if rng.random() < often:
+        code, size = school.COMMON_SLIPS[rng.integers(len(school.COMMON_SLIPS))]
+        if row.letter in FAULTS[code].letters:
+            return code, size * rng.uniform(0.85, 1.3)
+    return None, 0.0
+
+
+def write_row(row: PlannedRow) -> list[WrittenAttempt]:
+    """Write and judge every attempt of a row; a crossed-out one is written again."""
+    rng = np.random.default_rng(row.seed)
+    hand = hand_of(row.child, row.week, rng)
+    ruling = ruling_kind(school.RULING).ruled(school.XH_MM, top_mm=writing.TOP_XH * school.XH_MM)
+    model = letter(row.letter)
+    out: list[WrittenAttempt] = []
+    for support in row.support:
+        crossed = rng.random() < school.CROSSED_OUT and support != "trace"
+        for crossed_out in (True, False) if crossed else (False,):
+            fault, size = (None, 0.0) if support == "trace" else _slip(row, len(out), rng)
+            used = hand.steadier(0.6) if support == "trace" else hand
+            left_mm = letter_left_xh(model, len(out)) * school.XH_MM
+            ink = write(row.letter, rng, fault=fault, size=size, ruling=ruling, hand=used, left_mm=left_mm)
+            strokes = [from_stroke(stroke) for stroke in ink.strokes]
+            group = to_group(strokes, ruling, row.letter, hand=row.hand)
+            result = check_letter(group, row.letter, DEFAULT_STYLE, Level.GROWING)
+            out.append(WrittenAttempt(strokes, support, crossed_out, result))
+    return out
+
+
+def seed(session: Session, today: date, told: Callable[[int, int], None] = lambda done, total: None) -> int:
+    """Fill an empty database with the demo school.
+
+    Parameters
+    ----------
+    told : callable
+        Called with (rows done, rows in all) as the work goes on.
+
+    Returns
+    -------
+    int
+        Number of attempts written.
+    """
+    session.execute(text("PRAGMA synchronous=OFF"))  # invented data can be made again
+    made = classes.add_class(session, school.CLASS_NAME, DEFAULT_STYLE, school.RULING, school.XH_MM, "growing")
+    ids = {}
+    for name in school.CHILDREN:
+        first_name, initial = name.split()
+        hand = "left" if name in school.LEFT_HANDED else "right"
+        ids[name] = classes.add_child(session, made.id, first_name, initial, hand).id
+    planned = list(plan(today))
+    last_week = planned[-1].week
+    total = 0
+    with ProcessPoolExecutor(WORKERS) as pool:
+        for done, (row, attempts) in enumerate(zip(planned, pool.map(write_row, planned, chunksize=8), strict=True)):
+            _keep(session, ids[row.child], row, attempts, marked=row.week < last_week)
+            total += len(attempts)
+            told(done + 1, len(planned))
+    session.execute(text("PRAGMA synchronous=FULL"))
+    return total
+
+
+def _keep(session: Session, child_id: int, row: PlannedRow, attempts: list[WrittenAttempt], marked: bool) -> None:
+    """Post one row as a tablet would, then let child and teacher choose and mark."""
+    kept = writing.start_row(session, child_id, row.letter, list(row.support), row.at)
+    at = row.at
+    for place, written in enumerate(attempts):
+        at += timedelta(seconds=6)
+        given = AttemptIn(
+            key="-".join(map(str, (*row.seed, place))).rjust(8, "0"),
+            support=written.support,
+            strokes=written.strokes,
+            crossed_out=written.crossed_out,
+        )
+        writing.keep_and_judge(session, kept, given, at, partial(_known, written.result))
+    fresh = rows.get_row(session, kept.id)
+    rows.finish_row(session, fresh, at)
+    rows.change(session, fresh, _picks(fresh, np.random.default_rng((*row.seed, 1))), at)
+    if marked:
+        agreed = writing.agreed_edits(fresh)
+        if agreed:
+            rows.change(session, fresh, agreed, at + timedelta(hours=5))
+    session.expire_all()
+
+
+def _known(result: LetterResult, *_: object) -> LetterResult:
+    return result
+
+
+def _picks(row: rows.Row, rng: np.random.Generator) -> list[Edit]:
+    """The attempt the child likes best: mostly one the checker likes too."""
+    own = [a for a in row.attempts if not a.crossed_out and a.support == "alone"]
+    secure = [a for a in own if a.result and a.result.verdict == "secure"]
+    pool = secure if secure and rng.random() < 0.8 else own
+    return [Edit(pool[int(rng.integers(len(pool)))].id, "best", True)]
