@@ -7,7 +7,7 @@ from functools import lru_cache
 import numpy as np
 from pydantic import BaseModel
 
-from firstloop.core.check.lookalikes import look_alikes
+from firstloop.core.check.lookalikes import Likeness, look_alikes
 from firstloop.core.curves import FloatArray
 from firstloop.core.families import BY_MOVEMENT, Grouping, group, stepping_stone
 from firstloop.core.guides import guides
@@ -69,10 +69,11 @@ class PhraseOut(BaseModel):
 
 
 class LookAlikeOut(BaseModel):
-    """A letter easily taken for this one."""
+    """A letter easily taken for this one, and in what way."""
 
     letter: str
-    mirrored: bool
+    how: Likeness
+    cost_xh: float
 
 
 class LetterDrawing(BaseModel):
@@ -101,9 +102,10 @@ class LetterModelOut(LetterDrawing):
 
 
 class MemberOut(BaseModel):
-    """A letter in a family, and why."""
+    """A letter in a family, and why; ``ring`` is where the mark of its start stands, SVG units."""
 
     drawing: LetterDrawing
+    ring: list[float]
     reason: str
 
 
@@ -240,9 +242,16 @@ def letter_model(char: str, style: HouseStyle) -> LetterModelOut:
         family_rule=grouping.family.rule_words,
         reason=next(m.reason for m in grouping.members if m.char == char),
         band=_band(model),
-        look_alikes=[LookAlikeOut(letter=other, mirrored=mirrored) for other, mirrored in look_alikes(char, style)],
+        look_alikes=[
+            LookAlikeOut(letter=one.char, how=one.how, cost_xh=_r(one.cost_xh)) for one in look_alikes(char, style)
+        ],
         stepping_stone=stone.char if stone else None,
     )
+
+
+def _member(model: Letter, reason: str) -> MemberOut:
+    x, y = guides(model)[0].label
+    return MemberOut(drawing=drawing(model), ring=[_r(x * UNITS), _r(-y * UNITS)], reason=reason)
 
 
 @lru_cache(maxsize=8)
@@ -256,7 +265,7 @@ def scheme(style: HouseStyle) -> SchemeOut:
                 key=g.family.key,
                 name=g.family.name,
                 rule=g.family.rule_words,
-                members=[MemberOut(drawing=drawing(letter(m.char, style)), reason=m.reason) for m in g.members],
+                members=[_member(letter(m.char, style), m.reason) for m in g.members],
             )
             for g in groupings(style)
         ],

@@ -213,13 +213,14 @@ class RowIn(BaseModel):
 
 
 class RowSummary(BaseModel):
-    """A row in a list: the verdict of every attempt (null where crossed out), and whether all are marked."""
+    """A row in a list: the verdict of every attempt (null where crossed out), and how far it has come."""
 
     id: int
     child: ChildOut
     letter: str
     started_at: datetime
     verdicts: list[Verdict | None]
+    finished: bool
     marked: bool
 
 

@@ -207,6 +207,7 @@ def row_summary(row: Row) -> RowSummary:
         letter=row.letter,
         started_at=row.started_at,
         verdicts=[None if attempt.crossed_out else attempt_verdict(attempt) for attempt in row.attempts],
+        finished=row.finished_at is not None,
         marked=all(attempt.mark is not None or attempt.crossed_out for attempt in row.attempts),
     )
 

@@ -93,6 +93,6 @@ class Case:
                 move=move,
                 at=span[len(span) // 2],
                 span=span,
-                words={**self.first_words, **words},
+                words={**self.first_words, "mm": f"{value * self.group.ruling.xh_mm:.1f} mm", **words},
             )
         ]

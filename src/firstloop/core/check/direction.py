@@ -68,7 +68,7 @@ def start_bottom(case: Case) -> list[Finding]:
         return []
     value = model[0, 1] - ink[0, 1]
     span = _head(case.ink[number])
-    found = case.find("start.bottom", value, span, start_gap=f"{value:.2f} xh")
+    found = case.find("start.bottom", value, span)
     return [replace(f, at=span[0]) for f in found]
 
 

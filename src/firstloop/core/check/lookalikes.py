@@ -2,30 +2,78 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+from enum import StrEnum
 from functools import lru_cache
 
-from firstloop.core.check.reading import class_set, mirror, reading_costs
-from firstloop.core.letterforms.lower import LOWER
+import numpy as np
+
+from firstloop.core.check.reading import ClassSet, class_set, mirror, picture, reading_costs
+from firstloop.core.curves import FloatArray
+from firstloop.core.letterforms.lower import LOWER, letter
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
 
-ALIKE_XH = 0.215
-_MOST = 3
+ALIKE_XH = 0.137
+_MOST = 4
+_BAND_SLACK_XH = 0.02
+
+
+class Likeness(StrEnum):
+    """In what way one letter passes for another."""
+
+    AS_IT_STANDS = "as-it-stands"
+    MIRRORED = "mirrored"
+    TURNED = "turned"
+    STEM = "stem"
+
+
+@dataclass(frozen=True)
+class LookAlike:
+    """A letter close to another, how, and how close (xh; the smaller the closer)."""
+
+    char: str
+    how: Likeness
+    cost_xh: float
+
+
+def _turned(points: FloatArray) -> FloatArray:
+    """Half a turn about the middle of the middle band."""
+    return mirror(points) * np.array([1.0, -1.0]) + np.array([0.0, 1.0])
+
+
+@lru_cache(maxsize=16)
+def _bodies(style: HouseStyle) -> ClassSet:
+    """Every letter cut down to what stands in the middle band."""
+    pictures = []
+    for char in LOWER:
+        strokes = [stroke.points for stroke in letter(char, style).sampled]
+        inside = [s[(s[:, 1] >= -_BAND_SLACK_XH) & (s[:, 1] <= 1 + _BAND_SLACK_XH)] for s in strokes]
+        pictures.append(picture([s for s in inside if len(s) > 1]))
+    return ClassSet("".join(LOWER), np.stack(pictures))
 
 
 @lru_cache(maxsize=256)
-def look_alikes(char: str, style: HouseStyle = DEFAULT_STYLE) -> tuple[tuple[str, bool], ...]:
-    """Letters close to `char`, nearest first; the flag says "in the mirror"."""
-    letters = class_set("".join(LOWER), style)
+def look_alikes(char: str, style: HouseStyle = DEFAULT_STYLE) -> tuple[LookAlike, ...]:
+    """Letters close to `char`, nearest first, each in the way in which it is closest.
+
+    Compared are the letter as it stands, in the mirror, turned half round, and without what goes
+    beyond the middle band.
+    """
+    letters, bodies = class_set("".join(LOWER), style), _bodies(style)
     own = letters.pictures[letters.chars.index(char)]
-    found: list[tuple[float, str, bool]] = []
-    for mirrored, picture in ((False, own), (True, mirror(own))):
-        costs = reading_costs(picture, letters)
-        found += [
-            (float(cost), other, mirrored)
-            for other, cost in zip(letters.chars, costs, strict=True)
-            if other != char and cost < ALIKE_XH
-        ]
-    nearest: dict[str, bool] = {}
-    for _, other, mirrored in sorted(found):
-        nearest.setdefault(other, mirrored)
-    return tuple(list(nearest.items())[:_MOST])
+    body = bodies.pictures[bodies.chars.index(char)]
+    found = [
+        LookAlike(other, how, float(cost))
+        for how, seen, among in (
+            (Likeness.AS_IT_STANDS, own, letters),
+            (Likeness.MIRRORED, mirror(own), letters),
+            (Likeness.TURNED, _turned(own), letters),
+            (Likeness.STEM, body, bodies),
+        )
+        for other, cost in zip(letters.chars, reading_costs(seen, among), strict=True)
+        if other != char and cost < ALIKE_XH
+    ]
+    nearest: dict[str, LookAlike] = {}
+    for one in sorted(found, key=lambda one: one.cost_xh):
+        nearest.setdefault(one.char, one)
+    return tuple(list(nearest.values())[:_MOST])

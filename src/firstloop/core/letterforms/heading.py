@@ -58,6 +58,7 @@ HEADING: dict[str, tuple[Stroke, ...]] = {
     ),
     "D": (_STEM, stroke((0, 2), bar(0.35), _arc(K.ROUND_RIGHT, (0.35, 1), 0.75, 1, 90, -90), bar(-0.35))),
     "F": (_STEM, stroke((0, 2), bar(0.9)), stroke((0, 1), bar(0.72))),
+    "L": (stroke((0, 2), down(0), bar(0.82)),),
     "J": (stroke((0.62, 2), down(0.42), _arc(K.HOOK_LEFT, (0.31, 0.42), 0.31, 0.42, 0, -150)),),
     "M": (
         _STEM,

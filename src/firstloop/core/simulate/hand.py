@@ -10,6 +10,7 @@ from firstloop.core.curves import FloatArray, along, resample
 from firstloop.core.motion import Tempo, durations_ms
 
 STEP_XH = 0.02
+_TREMOR_POINTS = 9
 REPORT_MS = 8.0  # the pen reports 125 times a second
 
 
@@ -26,7 +27,7 @@ class SimHand:
     wobble_xh : float
         Slow wandering of the pen along a stroke.
     tremor_xh : float
-        Point to point unsteadiness.
+        Quick unsteadiness, felt over about 0.1 xh.
     rounding_xh : float
         How much corners are rounded off.
     pace : float
@@ -38,7 +39,7 @@ class SimHand:
     shift_xh: float = 0.045
     slant_deg: float = 2.0
     wobble_xh: float = 0.025
-    tremor_xh: float = 0.004
+    tremor_xh: float = 0.005
     rounding_xh: float = 0.03
     pace: float = 0.8
 
@@ -87,6 +88,14 @@ def wander(
     return out / np.sqrt(1.5)
 
 
+def _tremor(count: int, rng: np.random.Generator) -> FloatArray:
+    """Quick unsteadiness along a stroke, unit variance, smooth over about 0.1 xh; shape (count, 2)."""
+    kernel = np.hanning(_TREMOR_POINTS + 2)[1:-1]
+    kernel /= np.sqrt((kernel**2).sum())
+    noise = rng.normal(0, 1, (count + _TREMOR_POINTS - 1, 2))
+    return np.column_stack([np.convolve(noise[:, k], kernel, mode="valid") for k in (0, 1)])
+
+
 def vary(strokes: Strokes, hand: SimHand, rng: np.random.Generator) -> Strokes:
     """Write `strokes` (letter space) as `hand` would today."""
     size = 1 + np.clip(rng.normal(0, hand.size), -2.2 * hand.size, 2.2 * hand.size)
@@ -99,7 +108,7 @@ def vary(strokes: Strokes, hand: SimHand, rng: np.random.Generator) -> Strokes:
         points = resample(stroke, max(2, int(total / STEP_XH) + 1))
         points = _smoothed(points, hand.rounding_xh)
         points = points + hand.wobble_xh * wander(along(points), rng) + rng.normal(0, hand.wobble_xh, 2) * 0.5
-        points = points + rng.normal(0, hand.tremor_xh, points.shape)
+        points = points + hand.tremor_xh * _tremor(len(points), rng)
         x = wide * points[:, 0] + lean * points[:, 1]
         out.append(np.column_stack([x, size * points[:, 1] + shift]))
     return out

@@ -1,0 +1,57 @@
+import createClient from "openapi-fetch";
+import type { components, paths } from "./schema";
+
+type Schemas = components["schemas"];
+export type SchoolClass = Schemas["ClassOut"];
+export type Child = Schemas["ChildOut"];
+export type Row = Schemas["RowOut"];
+export type RowSummary = Schemas["RowSummary"];
+export type Attempt = Schemas["AttemptOut"];
+export type AttemptIn = Schemas["AttemptIn"];
+export type Edit = Schemas["EditIn"];
+export type Finding = Schemas["FindingOut"];
+export type LetterResult = Schemas["LetterOut"];
+export type StrokeInk = Schemas["StrokeInk"];
+export type Lines = Schemas["RulingLines"];
+export type LetterModel = Schemas["LetterModelOut"];
+export type LetterDrawing = Schemas["LetterDrawing"];
+export type Scheme = Schemas["SchemeOut"];
+export type LetterHistory = Schemas["LetterHistoryOut"];
+export type DatedAttempt = Schemas["DatedAttempt"];
+export type Verdict = Schemas["AttemptOut"]["verdict"];
+export type MarkVerdict = NonNullable<Schemas["AttemptOut"]["mark"]>;
+export type Support = Schemas["AttemptOut"]["support"];
+export type HeadingName = Finding["heading"];
+
+export const api = createClient<paths>({ baseUrl: "" });
+
+/** What went wrong, in words fit for a screen. `status` is 0 when the server could not be reached. */
+export class Problem extends Error {
+  readonly status: number;
+
+  constructor(status: number, message: string) {
+    super(message);
+    this.status = status;
+  }
+}
+
+type Answer<T> = { data?: T; error?: unknown; response: Response };
+
+function said(error: unknown): string {
+  if (typeof error === "object" && error !== null && "detail" in error && typeof error.detail === "string") {
+    return error.detail;
+  }
+  return "The records could not be read.";
+}
+
+/** Unwrap an answer of the client, or throw a Problem. */
+export async function got<T>(asked: Promise<Answer<T>>): Promise<T> {
+  let answer: Answer<T>;
+  try {
+    answer = await asked;
+  } catch {
+    throw new Problem(0, "First Loop cannot be reached. Nothing is lost; start it again and go on.");
+  }
+  if (!answer.response.ok) throw new Problem(answer.response.status, said(answer.error));
+  return answer.data as T;
+}

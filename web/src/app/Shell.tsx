@@ -1,0 +1,139 @@
+import { useState } from "react";
+import { NavLink, Outlet, useNavigate } from "react-router";
+import { useLine } from "@/api/queries";
+import { FindDialog } from "./FindDialog";
+import { KeysDialog } from "./KeysDialog";
+import { useClass, useSchool } from "./school";
+import { SCREENS } from "./screens";
+import { startGoing, useKeys } from "./useKeys";
+
+/** Margin with the screens as words, one vertical rule, and the page. */
+export function Shell() {
+  const [open, setOpen] = useState<"keys" | "find" | null>(null);
+  const navigate = useNavigate();
+  useKeys({ "?": () => setOpen("keys"), "/": () => setOpen("find"), g: startGoing });
+  useKeys(Object.fromEntries(SCREENS.map((one) => [one.key, () => navigate(one.to)])), { whileGoing: true });
+  return (
+    <div className="grid min-h-full grid-cols-[136px_minmax(0,1fr)] max-[1100px]:grid-cols-[112px_minmax(0,1fr)]">
+      <a href="#page" className="sr-only focus:not-sr-only focus:absolute focus:m-2 focus:bg-paper focus:p-2">
+        To the page
+      </a>
+      <Margin onKeys={() => setOpen("keys")} onFind={() => setOpen("find")} />
+      <main
+        id="page"
+        tabIndex={-1}
+        className="flex min-w-0 flex-col px-8 pt-6 pb-6 outline-none max-[1100px]:px-6"
+      >
+        <Outlet />
+      </main>
+      <KeysDialog open={open === "keys"} onOpenChange={(on) => setOpen(on ? "keys" : null)} />
+      <FindDialog open={open === "find"} onOpenChange={(on) => setOpen(on ? "find" : null)} />
+    </div>
+  );
+}
+
+function Margin({ onKeys, onFind }: { onKeys: () => void; onFind: () => void }) {
+  const { classes, chosen, choose } = useSchool();
+  return (
+    <div className="sticky top-0 flex h-screen flex-col border-r border-graphite/50 pt-7 pb-6 pl-6 max-[1100px]:pl-4">
+      <NavLink to="/" aria-label="First Loop" className="mb-6 block">
+        <Lettering text="First" height={30} />
+        <Lettering text="Loop" height={30} />
+      </NavLink>
+      <nav aria-label="Screens">
+        <ul>
+          {SCREENS.map((screen) => (
+            <li key={screen.to}>
+              <NavLink
+                to={screen.to}
+                className={({ isActive }) =>
+                  isActive
+                    ? "relative -ml-6 block py-[6px] pl-6 font-bold before:absolute before:inset-y-[7px] before:left-0 before:w-1 before:bg-brick max-[1100px]:-ml-4 max-[1100px]:pl-4"
+                    : "block py-[6px] text-graphite hover:text-ink"
+                }
+              >
+                {screen.name}
+              </NavLink>
+            </li>
+          ))}
+        </ul>
+      </nav>
+      <div className="mt-auto space-y-2 pr-3 text-small text-graphite">
+        {classes.length > 1 ? (
+          <select
+            aria-label="Class"
+            value={chosen.id}
+            onChange={(event) => choose(Number(event.target.value))}
+            className="w-full rounded-sm border border-pale bg-paper py-1"
+          >
+            {classes.map((one) => (
+              <option key={one.id} value={one.id}>
+                {one.name}
+              </option>
+            ))}
+          </select>
+        ) : (
+          <p>{chosen.name}</p>
+        )}
+        <button type="button" className="block hover:text-ink" onClick={onFind}>
+          Find <kbd className="font-sans">/</kbd>
+        </button>
+        <button type="button" className="block hover:text-ink" onClick={onKeys}>
+          Keys <kbd className="font-sans">?</kbd>
+        </button>
+      </div>
+    </div>
+  );
+}
+
+/** Words in the class's own letterforms; `height` is that of the rise band to the drop line, pixels. */
+export function Lettering({ text, height, weight = 9 }: { text: string; height: number; weight?: number }) {
+  const { id } = useClass();
+  const { data } = useLine(text, id);
+  if (!data) return <span className="block" style={{ height }} />;
+  const top = -212;
+  const tall = 324;
+  return (
+    <svg
+      role="img"
+      aria-label={text}
+      height={height}
+      viewBox={`0 ${top} ${data.width} ${tall}`}
+      className="block"
+    >
+      <g fill="none" stroke="currentColor" strokeWidth={weight} strokeLinecap="round" strokeLinejoin="round">
+        {data.paths.map((d) => (
+          <path key={d} d={d} />
+        ))}
+      </g>
+    </svg>
+  );
+}
+
+const longDate = () =>
+  new Intl.DateTimeFormat("en-GB", { weekday: "long", day: "numeric", month: "long" })
+    .format(new Date())
+    .replace(",", "");
+
+/** Head of a page: what it is about on the left, the long date on the right. */
+export function PageHead({
+  title,
+  sub,
+  children,
+}: {
+  title: string;
+  sub?: string | undefined;
+  children?: React.ReactNode;
+}) {
+  return (
+    <header className="mb-4 flex h-10 items-center gap-4">
+      <title>{`${title} · First Loop`}</title>
+      <h1 className="text-title font-bold whitespace-nowrap">{title}</h1>
+      {sub && <p className="mt-1 truncate text-small text-graphite">{sub}</p>}
+      {children}
+      <div className="ml-auto text-ink/75">
+        <Lettering text={longDate()} height={42} weight={7} />
+      </div>
+    </header>
+  );
+}

@@ -1,0 +1,52 @@
+/** The screens in the order of the work. `key` follows g. */
+export const SCREENS = [
+  { name: "Families", to: "/families", key: "f" },
+  { name: "Letters", to: "/letters", key: "l" },
+  { name: "Write", to: "/write", key: "w" },
+  { name: "Check", to: "/check", key: "c" },
+  { name: "Class", to: "/class", key: "k" },
+] as const;
+
+/** Keys of each screen, shown by `?`. */
+export const KEYS: { where: string; keys: [string, string][] }[] = [
+  {
+    where: "Everywhere",
+    keys: [
+      ["?", "list the keys"],
+      ["/", "find a letter, a child or a screen"],
+      ["g f", "Families"],
+      ["g l", "Letters"],
+      ["g w", "Write"],
+      ["g c", "Check"],
+      ["g k", "Class"],
+    ],
+  },
+  {
+    where: "Letters",
+    keys: [
+      ["Space", "play or pause"],
+      ["← →", "one move back or on"],
+      ["R", "play from the start"],
+    ],
+  },
+  {
+    where: "Write",
+    keys: [
+      ["Enter", "end this attempt"],
+      ["C", "cross it out"],
+    ],
+  },
+  {
+    where: "Check",
+    keys: [
+      ["← →", "attempt before or after"],
+      ["1 2 3", "mark secure, near, fix"],
+      ["B", "mark the best one"],
+      ["C", "crossed out"],
+      ["A", "agree with the row"],
+      ["R", "replay the pen"],
+      ["N", "next row"],
+      ["U", "undo"],
+    ],
+  },
+];

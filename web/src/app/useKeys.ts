@@ -1,0 +1,47 @@
+import { useEffect, useRef } from "react";
+
+type Keys = Record<string, () => void>;
+
+const GO_MS = 1200;
+let wentAt = 0; // when g was pressed: the next key names a screen
+
+/** Whether a key pressed now comes after g. */
+export const isGoing = () => Date.now() - wentAt < GO_MS;
+
+export const startGoing = () => {
+  wentAt = Date.now();
+};
+
+const typing = (target: EventTarget | null) =>
+  target instanceof HTMLElement &&
+  target.matches("input:not([type=radio]), textarea, select, [contenteditable]");
+
+const onControl = (target: EventTarget | null) =>
+  target instanceof Element && target.closest("button, a, [role=button], [role=radio], input") !== null;
+
+function isHeld(event: KeyboardEvent): boolean {
+  const ownUse = (event.key === " " || event.key === "Enter") && onControl(event.target);
+  const elsewhere = event.ctrlKey || event.metaKey || event.altKey || typing(event.target);
+  return ownUse || elsewhere || document.querySelector("[role=dialog]") !== null;
+}
+
+/**
+ * Page-wide keys, by `KeyboardEvent.key` in lower case. They rest while text is being typed or a
+ * dialog is open; Enter and Space are left to a focused control, and the key after g to the shell.
+ */
+export function useKeys(keys: Keys, { whileGoing = false } = {}) {
+  const latest = useRef(keys);
+  latest.current = keys;
+  useEffect(() => {
+    const press = (event: KeyboardEvent) => {
+      if (isHeld(event) || isGoing() !== whileGoing) return;
+      const act = latest.current[event.key.length === 1 ? event.key.toLowerCase() : event.key];
+      if (!act) return;
+      event.preventDefault();
+      event.stopImmediatePropagation();
+      act();
+    };
+    window.addEventListener("keydown", press);
+    return () => window.removeEventListener("keydown", press);
+  }, [whileGoing]);
+}

@@ -1,0 +1,81 @@
+import { useCallback, useEffect, useRef, useState } from "react";
+
+const reducedMotion = () => window.matchMedia("(prefers-reduced-motion: reduce)").matches;
+
+export type Clock = {
+  /** Milliseconds into the model's own time. */
+  at: number;
+  playing: boolean;
+  play: () => void;
+  pause: () => void;
+  toggle: () => void;
+  /** Go to a time and stand still there. */
+  seek: (ms: number) => void;
+  /** From the beginning. */
+  repeat: () => void;
+};
+
+/**
+ * A clock that runs from 0 to `duration` at `speed`. With reduced motion it does not run by itself:
+ * play goes to the next of the `stops`.
+ */
+export function useClock(duration: number, speed: number, stops: number[] = []): Clock {
+  const [at, setAt] = useState(duration);
+  const [playing, setPlaying] = useState(false);
+  const time = useRef(duration);
+
+  useEffect(() => {
+    time.current = duration;
+    setAt(duration);
+    setPlaying(false);
+  }, [duration]);
+
+  const move = useCallback((ms: number) => {
+    time.current = ms;
+    setAt(ms);
+  }, []);
+
+  useEffect(() => {
+    if (!playing) return;
+    let last: number | undefined;
+    let frame = requestAnimationFrame(function tick(now) {
+      const next = Math.min(duration, time.current + (now - (last ?? now)) * speed);
+      last = now;
+      move(next);
+      if (next >= duration) setPlaying(false);
+      else frame = requestAnimationFrame(tick);
+    });
+    return () => cancelAnimationFrame(frame);
+  }, [playing, duration, speed, move]);
+
+  const start = useCallback(
+    (from: number) => {
+      if (reducedMotion()) {
+        const next = stops.find((stop) => stop > from + 1) ?? duration;
+        move(next);
+      } else {
+        move(from);
+        setPlaying(true);
+      }
+    },
+    [stops, duration, move],
+  );
+
+  const pause = useCallback(() => setPlaying(false), []);
+  const play = useCallback(() => start(time.current >= duration ? 0 : time.current), [start, duration]);
+  return {
+    at,
+    playing,
+    play,
+    pause,
+    toggle: playing ? pause : play,
+    seek: useCallback(
+      (ms: number) => {
+        setPlaying(false);
+        move(ms);
+      },
+      [move],
+    ),
+    repeat: useCallback(() => start(0), [start]),
+  };
+}

@@ -1,0 +1,208 @@
+import { type RefObject, useCallback, useEffect, useRef, useState } from "react";
+import type { StrokeInk } from "@/api/client";
+
+/** Where the paper lies under the canvas: pixels for a millimetre, and the page place of its corner. */
+export type Paper = { pxPerMm: number; leftMm: number; topMm: number };
+
+type Stroke = { x: number[]; y: number[]; t: number[]; f: number[] };
+type Sample = { x: number; y: number; t: number; f: number };
+
+const NIB_MM = 0.62;
+const MOUSE_FORCE = 0.5;
+const HUNDREDTH = 100;
+
+const round = (value: number) => Math.round(value * HUNDREDTH) / HUNDREDTH;
+
+/** Width of the line at a pressure, millimetres. */
+const nib = (force: number) => NIB_MM * (0.7 + 0.6 * force);
+
+function drawPiece(context: CanvasRenderingContext2D, paper: Paper, stroke: Stroke, from: number) {
+  const at = (i: number): [number, number] => [
+    ((stroke.x[i] ?? 0) - paper.leftMm) * paper.pxPerMm,
+    ((stroke.y[i] ?? 0) - paper.topMm) * paper.pxPerMm,
+  ];
+  for (let i = Math.max(1, from); i < stroke.x.length; i++) {
+    context.lineWidth = nib(stroke.f[i] ?? MOUSE_FORCE) * paper.pxPerMm;
+    context.beginPath();
+    context.moveTo(...at(i - 1));
+    context.lineTo(...at(i));
+    context.stroke();
+  }
+  if (stroke.x.length === 1) {
+    const [x, y] = at(0);
+    context.beginPath();
+    context.arc(x, y, (nib(stroke.f[0] ?? MOUSE_FORCE) * paper.pxPerMm) / 2, 0, 2 * Math.PI);
+    context.fill();
+  }
+}
+
+export type Pen = {
+  canvas: RefObject<HTMLCanvasElement | null>;
+  /** Whether anything has been written since the last `take`. */
+  hasInk: boolean;
+  /** Take the ink away, for the records; the canvas is clear again. */
+  take: () => StrokeInk[];
+  /** Rub out everything not yet taken. */
+  clear: () => void;
+  /** Let a simulated pen write strokes in their own time; true when it wrote to the end. */
+  feed: (strokes: StrokeInk[]) => Promise<boolean>;
+};
+
+type Options = {
+  paper: Paper | null;
+  enabled: boolean;
+  /** Called when the pen goes down at a page place; says whether it may write there now. */
+  onDown?: (xMm: number) => void;
+};
+
+/**
+ * Ink from a pen, a finger or a mouse on one canvas: every coalesced point with its time and
+ * pressure, drawn as it comes and kept in page millimetres. Once a pen has been seen, touches are
+ * taken for a resting hand.
+ */
+export function usePen({ paper, enabled, onDown }: Options): Pen {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const strokes = useRef<Stroke[]>([]);
+  const [hasInk, setHasInk] = useState(false);
+  const options = useRef({ paper, onDown });
+  options.current = { paper, onDown };
+  const running = useRef(0);
+  const begun = useRef<number | null>(null);
+
+  const redraw = useCallback(() => {
+    const context = canvas.current?.getContext("2d");
+    const { paper } = options.current;
+    if (!context || !canvas.current || !paper) return;
+    const ratio = window.devicePixelRatio || 1;
+    const box = canvas.current.getBoundingClientRect();
+    canvas.current.width = Math.round(box.width * ratio);
+    canvas.current.height = Math.round(box.height * ratio);
+    context.scale(ratio, ratio);
+    const ink = getComputedStyle(canvas.current).color;
+    context.strokeStyle = ink;
+    context.fillStyle = ink;
+    context.lineCap = "round";
+    context.lineJoin = "round";
+    for (const stroke of strokes.current) drawPiece(context, paper, stroke, 1);
+  }, []);
+
+  const add = useCallback((stroke: Stroke, samples: Sample[]) => {
+    const { paper } = options.current;
+    const context = canvas.current?.getContext("2d");
+    if (!paper || !context) return;
+    const from = stroke.x.length;
+    for (const sample of samples) {
+      stroke.x.push(round(sample.x));
+      stroke.y.push(round(sample.y));
+      stroke.t.push(Math.round(sample.t * 10) / 10);
+      stroke.f.push(round(sample.f));
+    }
+    drawPiece(context, paper, stroke, from);
+  }, []);
+
+  const begin = useCallback(() => {
+    const stroke: Stroke = { x: [], y: [], t: [], f: [] };
+    strokes.current.push(stroke);
+    setHasInk(true);
+    return stroke;
+  }, []);
+
+  useEffect(() => {
+    const sheet = canvas.current;
+    if (!sheet || !enabled || !paper) return;
+    redraw();
+    let active: { id: number; stroke: Stroke } | null = null;
+    let penSeen = false;
+
+    const sample = (event: PointerEvent): Sample => {
+      const box = sheet.getBoundingClientRect();
+      begun.current ??= event.timeStamp;
+      return {
+        x: paper.leftMm + (event.clientX - box.left) / paper.pxPerMm,
+        y: paper.topMm + (event.clientY - box.top) / paper.pxPerMm,
+        t: event.timeStamp - begun.current,
+        f: event.pointerType === "mouse" ? MOUSE_FORCE : event.pressure,
+      };
+    };
+    const down = (event: PointerEvent) => {
+      if (event.pointerType === "pen") penSeen = true;
+      if (active || event.button !== 0 || (event.pointerType === "touch" && penSeen)) return;
+      event.preventDefault();
+      running.current++; // a hand takes over from a simulated pen
+      options.current.onDown?.(sample(event).x);
+      try {
+        sheet.setPointerCapture(event.pointerId);
+      } catch {
+        // the pointer is already gone: its points still count
+      }
+      active = { id: event.pointerId, stroke: begin() };
+      add(active.stroke, [sample(event)]);
+    };
+    const move = (event: PointerEvent) => {
+      if (active?.id !== event.pointerId) return;
+      const all = event.getCoalescedEvents?.() ?? [];
+      add(active.stroke, (all.length ? all : [event]).map(sample));
+    };
+    const up = (event: PointerEvent) => {
+      if (active?.id !== event.pointerId) return;
+      active = null;
+    };
+    const resize = new ResizeObserver(redraw);
+    resize.observe(sheet);
+    sheet.addEventListener("pointerdown", down);
+    sheet.addEventListener("pointermove", move);
+    sheet.addEventListener("pointerup", up);
+    sheet.addEventListener("pointercancel", up);
+    return () => {
+      resize.disconnect();
+      sheet.removeEventListener("pointerdown", down);
+      sheet.removeEventListener("pointermove", move);
+      sheet.removeEventListener("pointerup", up);
+      sheet.removeEventListener("pointercancel", up);
+    };
+  }, [paper, enabled, redraw, add, begin]);
+
+  const clear = useCallback(() => {
+    running.current++;
+    begun.current = null;
+    strokes.current = [];
+    setHasInk(false);
+    redraw();
+  }, [redraw]);
+
+  const take = useCallback((): StrokeInk[] => {
+    const taken = strokes.current.filter((stroke) => stroke.x.length > 0);
+    clear();
+    return taken;
+  }, [clear]);
+
+  const feed = useCallback(
+    async (given: StrokeInk[]) => {
+      const mine = ++running.current;
+      const start = performance.now();
+      const frame = () => new Promise<number>((done) => requestAnimationFrame(done));
+      for (const source of given) {
+        const stroke = begin();
+        for (let next = 0; next < source.x.length; ) {
+          if (running.current !== mine) return false;
+          const now = (await frame()) - start;
+          const due: Sample[] = [];
+          while (next < source.x.length && (source.t?.[next] ?? 0) <= now) {
+            due.push({
+              x: source.x[next] ?? 0,
+              y: source.y[next] ?? 0,
+              t: source.t?.[next] ?? 0,
+              f: source.f?.[next] ?? MOUSE_FORCE,
+            });
+            next++;
+          }
+          if (due.length && running.current === mine) add(stroke, due);
+        }
+      }
+      return running.current === mine;
+    },
+    [add, begin],
+  );
+
+  return { canvas, hasInk, take, clear, feed };
+}

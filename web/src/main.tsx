@@ -1,0 +1,55 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+import { BrowserRouter, Navigate, Route, Routes } from "react-router";
+import { Problem } from "@/api/client";
+import { Shell } from "@/app/Shell";
+import { SchoolProvider } from "@/app/school";
+import { CheckList } from "@/screens/check/CheckList";
+import { CheckRow } from "@/screens/check/CheckRow";
+import { ChildScreen } from "@/screens/child/ChildScreen";
+import { ClassScreen } from "@/screens/class/ClassScreen";
+import { FamiliesScreen } from "@/screens/families/FamiliesScreen";
+import { LetterScreen } from "@/screens/letters/LetterScreen";
+import { ChooseRow } from "@/screens/write/ChooseRow";
+import { WriteRow } from "@/screens/write/WriteRow";
+import { Empty } from "@/ui/States";
+import "./styles.css";
+
+const RETRIES = 2;
+const client = new QueryClient({
+  defaultOptions: {
+    queries: {
+      staleTime: 2_000,
+      retry: (count, error) =>
+        count < RETRIES && !(error instanceof Problem && error.status >= 400 && error.status < 500),
+    },
+  },
+});
+
+const NotHere = () => <Empty title="There is no such page">Choose a screen in the margin.</Empty>;
+
+createRoot(document.getElementById("root") as HTMLElement).render(
+  <StrictMode>
+    <QueryClientProvider client={client}>
+      <BrowserRouter>
+        <SchoolProvider>
+          <Routes>
+            <Route path="/write/:rowId" element={<WriteRow />} />
+            <Route element={<Shell />}>
+              <Route index element={<Navigate to="/families" replace />} />
+              <Route path="/families" element={<FamiliesScreen />} />
+              <Route path="/letters/:char?" element={<LetterScreen />} />
+              <Route path="/write" element={<ChooseRow />} />
+              <Route path="/check" element={<CheckList />} />
+              <Route path="/check/:rowId" element={<CheckRow />} />
+              <Route path="/class" element={<ClassScreen />} />
+              <Route path="/children/:childId/:char?" element={<ChildScreen />} />
+              <Route path="*" element={<NotHere />} />
+            </Route>
+          </Routes>
+        </SchoolProvider>
+      </BrowserRouter>
+    </QueryClientProvider>
+  </StrictMode>,
+);

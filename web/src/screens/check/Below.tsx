@@ -1,0 +1,134 @@
+import { Link } from "react-router";
+import type { Attempt, LetterModel, Row } from "@/api/client";
+import { useFamilies, useRows } from "@/api/queries";
+import { useClass } from "@/app/school";
+import { Ink } from "@/ink/Ink";
+import { extent, pageOf, timesOf } from "@/ink/paths";
+import type { Clock } from "@/ink/useClock";
+import { centred, Glyph } from "@/line/Letter";
+import { Lines, RISE, XH } from "@/line/Strip";
+import { Bead } from "@/ui/Bead";
+import { Button } from "@/ui/Button";
+import { MovingLetter } from "../letters/MovingLetter";
+
+/** How long the child took, ms; 0 without times. */
+export function writingTime(attempt: Attempt | undefined): number {
+  const times = attempt ? timesOf(attempt.strokes) : [];
+  return times.length ? Math.max(...times) - Math.min(...times) : 0;
+}
+
+/** The child's pen and the model's, side by side, by one clock. */
+export function Replay(props: { attempt: Attempt; row: Row; letter: LetterModel; clock: Clock }) {
+  const { attempt, row, letter, clock } = props;
+  const page = pageOf(row.lines);
+  const [left, right] = extent(attempt.strokes, page);
+  const half = Math.max(130, (right - left) / 2 + 40);
+  const box = `${-half} ${RISE - 16} ${half * 2} ${3 * XH + 32}`;
+  const timed = timesOf(attempt.strokes).length > 0;
+  return (
+    <section aria-label="Replay" className="flex items-center gap-3">
+      <figure className="w-28">
+        <svg viewBox={box} className="h-28 w-full" role="img" aria-label="The child's pen">
+          <Lines from={-half} to={half} />
+          <g transform={`translate(${-(left + right) / 2} 0)`}>
+            <Ink strokes={attempt.strokes} page={page} colour="var(--color-pale)" weight={7} />
+            <Ink strokes={attempt.strokes} page={page} weight={7} upTo={clock.at} />
+          </g>
+        </svg>
+        <figcaption className="text-center text-small text-graphite">
+          {timed ? row.child.first_name : "no times kept"}
+        </figcaption>
+      </figure>
+      <figure className="w-28">
+        <svg viewBox={box} className="h-28 w-full" role="img" aria-label="The model's pen">
+          <Lines from={-half} to={half} />
+          <MovingLetter letter={letter} at={Math.min(clock.at, letter.duration_ms)} x={centred(letter, 0)} />
+        </svg>
+        <figcaption className="text-center text-small text-graphite">model</figcaption>
+      </figure>
+      <Button shortcut="R" onClick={clock.repeat}>
+        Replay
+      </Button>
+    </section>
+  );
+}
+
+const SURE_XH = 0.3;
+
+/** What the ink looks most like, nearest first: the fuller the bar, the closer. */
+export function Readings({ attempt }: { attempt: Attempt }) {
+  const { id } = useClass();
+  const { data } = useFamilies(id);
+  const drawings = new Map(
+    data?.families.flatMap((f) => f.members.map((m) => [m.drawing.char, m.drawing] as const)),
+  );
+  const readings = attempt.result?.readings ?? [];
+  return (
+    <section aria-label="Looks most like">
+      <h3 className="text-small text-graphite">Looks most like</h3>
+      <ol className="mt-1 flex gap-4">
+        {readings.map(({ letter, cost_xh }) => {
+          const drawing = drawings.get(letter);
+          const share = Math.max(0.04, 1 - cost_xh / SURE_XH);
+          return (
+            <li
+              key={letter}
+              className="w-14 text-center"
+              aria-label={`${letter}, ${cost_xh.toFixed(2)} xh off`}
+            >
+              <svg viewBox="-90 -215 180 330" className="mx-auto h-14" aria-hidden="true">
+                {drawing && <Glyph letter={drawing} x={centred(drawing, 0)} weight={13} />}
+              </svg>
+              <span className="mt-1 block h-1 bg-hair">
+                <span className="block h-1 bg-ink" style={{ width: `${share * 100}%` }} />
+              </span>
+              <span className="text-small text-graphite">{cost_xh.toFixed(2)}</span>
+            </li>
+          );
+        })}
+      </ol>
+    </section>
+  );
+}
+
+const when = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short" });
+const EARLIER = 4;
+
+/** The child's other rows of this letter. */
+export function OtherRows({ row }: { row: Row }) {
+  const { data } = useRows({ child_id: row.child.id, letter: row.letter, limit: EARLIER + 1 });
+  const others = (data ?? []).filter((one) => one.id !== row.id).slice(0, EARLIER);
+  return (
+    <section aria-label="Other rows">
+      <h3 className="text-small text-graphite">
+        Other rows of {row.letter} by {row.child.first_name} ·{" "}
+        <Link
+          className="text-ink underline underline-offset-4"
+          to={`/children/${row.child.id}/${row.letter}`}
+        >
+          all of them
+        </Link>
+      </h3>
+      <ul className="mt-1">
+        {others.map((one) => (
+          <li key={one.id}>
+            <Link to={`/check/${one.id}`} className="flex h-7 items-center rounded-sm hover:bg-ochre/35">
+              <span className="w-16 text-small">{when.format(new Date(one.started_at))}</span>
+              {one.verdicts.map((verdict, i) => (
+                // biome-ignore lint/suspicious/noArrayIndexKey: attempts are known by their place
+                <span key={i} className="-mr-1">
+                  {verdict ? (
+                    <Bead verdict={verdict} />
+                  ) : (
+                    <span className="inline-block w-7 text-center text-mid">×</span>
+                  )}
+                </span>
+              ))}
+            </Link>
+          </li>
+        ))}
+        {data && !others.length && <li className="py-1 text-graphite">This is the first.</li>}
+      </ul>
+    </section>
+  );
+}

@@ -1,0 +1,180 @@
+import type { Attempt, Finding, LetterModel, Row } from "@/api/client";
+import { CrossOut, Ink } from "@/ink/Ink";
+import { extent, pageOf, pointsPath } from "@/ink/paths";
+import { centred, Glyph, PALE, StartRing } from "@/line/Letter";
+import { Lines, RISE, XH } from "@/line/Strip";
+import { BeadMark, WORDS } from "@/ui/Bead";
+import { Dimension } from "./Dimension";
+
+const ABOVE = 40;
+const BELOW = 84;
+const WIDTH_LEAST = 1480; // keeps a short row from growing taller than the page can hold
+const PAGE_PX = 1080; // what the strip is wide on a laptop: small marks keep their size at any scale
+
+type Props = {
+  row: Row;
+  letter: LetterModel;
+  chosen: Attempt | undefined;
+  onChoose: (attempt: Attempt) => void;
+  pointed: Finding | undefined;
+};
+
+/** A row on its strip: the model at the left, each attempt in its slot, what is meant pointed at. */
+export function RowStrip({ row, letter, chosen, onChoose, pointed }: Props) {
+  const page = pageOf(row.lines);
+  const slot = row.slot_mm * page.unitsPerMm;
+  const width = Math.max(slot * row.attempts.length, WIDTH_LEAST - slot);
+  const px = (width + slot) / PAGE_PX;
+  return (
+    <svg
+      viewBox={`${-slot} ${RISE - ABOVE} ${width + slot} ${3 * XH + ABOVE + BELOW}`}
+      className="block w-full"
+      role="group"
+      aria-label={`Row of ${row.letter}`}
+    >
+      <Lines from={-slot} to={width} />
+      <Glyph letter={letter} x={centred(letter, -slot / 2)} colour={PALE} weight={10} />
+      <g transform={`translate(${centred(letter, -slot / 2)} 0)`}>
+        {letter.strokes.map((stroke, i) => (
+          <StartRing key={stroke.path} stroke={stroke} number={i + 1} size={11 * px} />
+        ))}
+      </g>
+      {row.attempts.map((attempt, i) => (
+        <Slot
+          key={attempt.id}
+          attempt={attempt}
+          x={slot * i}
+          width={slot}
+          number={i + 1}
+          px={px}
+          isChosen={attempt.id === chosen?.id}
+          onChoose={() => onChoose(attempt)}
+        >
+          {attempt.id === chosen?.id && <Ghost attempt={attempt} letter={letter} row={row} />}
+          <Ink
+            strokes={attempt.strokes}
+            page={page}
+            colour={attempt.crossed_out ? "var(--color-faint)" : "var(--color-ink)"}
+          />
+          {attempt.crossed_out && (
+            <CrossOut from={extent(attempt.strokes, page)[0]} to={extent(attempt.strokes, page)[1]} />
+          )}
+          {attempt.id === chosen?.id && pointed && (
+            <Pointed finding={pointed} row={row} letter={letter} attempt={attempt} px={px} />
+          )}
+        </Slot>
+      ))}
+    </svg>
+  );
+}
+
+type SlotProps = {
+  attempt: Attempt;
+  x: number;
+  width: number;
+  number: number;
+  px: number;
+  isChosen: boolean;
+  onChoose: () => void;
+  children: React.ReactNode;
+};
+
+const named = (attempt: Attempt, number: number) => {
+  const parts = [`Attempt ${number}`, attempt.crossed_out ? "crossed out" : WORDS[attempt.verdict]];
+  if (attempt.mark) parts.push("your mark");
+  if (attempt.best) parts.push("best");
+  return parts.join(", ");
+};
+
+function Slot({ attempt, x, width, number, px, isChosen, onChoose, children }: SlotProps) {
+  return (
+    <g
+      role="button"
+      tabIndex={0}
+      aria-pressed={isChosen}
+      aria-label={named(attempt, number)}
+      onClick={onChoose}
+      onKeyDown={(event) => {
+        if (event.key === "Enter" || event.key === " ") {
+          event.preventDefault();
+          onChoose();
+        }
+      }}
+    >
+      <rect
+        x={x + 6}
+        y={RISE - ABOVE + 4}
+        width={width - 12}
+        height={3 * XH + ABOVE + BELOW - 8}
+        rx={5}
+        fill={isChosen ? "var(--color-sheet)" : "transparent"}
+        fillOpacity={isChosen ? 0.55 : 0}
+        stroke={isChosen ? "var(--color-ink)" : "none"}
+        strokeWidth={1.4}
+      />
+      {children}
+      <g transform={`translate(${x + width / 2} ${XH + 32}) scale(${px})`}>
+        {attempt.crossed_out ? (
+          <text fontSize={13} textAnchor="middle" y={5} fill="var(--color-graphite)">
+            crossed out
+          </text>
+        ) : (
+          <BeadMark verdict={attempt.verdict} />
+        )}
+      </g>
+      {(attempt.best || attempt.mark) && (
+        <text
+          x={x + width / 2}
+          y={XH + 34 + 20 * px}
+          fontSize={13 * px}
+          textAnchor="middle"
+          fill="var(--color-ink)"
+        >
+          {[attempt.best && "best", attempt.mark && "marked"].filter(Boolean).join(" · ")}
+        </text>
+      )}
+    </g>
+  );
+}
+
+function Ghost({ attempt, letter, row }: { attempt: Attempt; letter: LetterModel; row: Row }) {
+  const page = pageOf(row.lines);
+  if (!attempt.result) return null;
+  return <Glyph letter={letter} x={page.x(attempt.result.model_left_mm)} colour={PALE} weight={11} />;
+}
+
+/** The ink a finding is about, lit, with a ring at the very place, and its measure as a dimension line. */
+function Pointed(props: { finding: Finding; row: Row; letter: LetterModel; attempt: Attempt; px: number }) {
+  const { finding, row, letter, attempt, px } = props;
+  const page = pageOf(row.lines);
+  const [x = 0, y = 0] = finding.at;
+  return (
+    <g data-pointed={finding.code}>
+      <path
+        d={pointsPath(finding.span, page)}
+        fill="none"
+        stroke="var(--color-ochre)"
+        strokeWidth={16}
+        strokeLinecap="round"
+        strokeLinejoin="round"
+        opacity={0.9}
+      />
+      <Ink strokes={attempt.strokes} page={page} />
+      <circle
+        cx={page.x(x)}
+        cy={page.y(y)}
+        r={10}
+        fill="none"
+        stroke="var(--color-brick)"
+        strokeWidth={2.4}
+      />
+      <Dimension
+        finding={finding}
+        page={page}
+        letter={letter}
+        right={extent(attempt.strokes, page)[1]}
+        px={px}
+      />
+    </g>
+  );
+}

@@ -1,0 +1,28 @@
+import { useAbout } from "@/api/queries";
+
+/** What is kept, where, and what First Loop is not for. */
+export function Care() {
+  const { data } = useAbout();
+  return (
+    <section
+      aria-label="Care of records"
+      className="mt-8 space-y-2 border-t border-hair pt-4 text-small text-graphite"
+    >
+      <p>
+        Kept here: first name and initial, hand, what was written and when, what the checker saw, and your
+        marks.{" "}
+        {data && (
+          <>
+            It stays on this machine, in <span className="break-all">{data.database}</span>, and goes nowhere
+            else by itself.
+          </>
+        )}{" "}
+        Your school’s own data-protection and safeguarding rules apply to it.
+      </p>
+      <p>
+        First Loop measures letters; it does not diagnose. Where difficulty lasts, or writing hurts, ask the
+        qualified professionals your school works with.
+      </p>
+    </section>
+  );
+}

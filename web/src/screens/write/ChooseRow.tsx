@@ -1,0 +1,166 @@
+import { useMutation } from "@tanstack/react-query";
+import clsx from "clsx";
+import { useNavigate, useSearchParams } from "react-router";
+import { api, type Child, got } from "@/api/client";
+import { useFamilies, useRows } from "@/api/queries";
+import { PageHead } from "@/app/Shell";
+import { useClass } from "@/app/school";
+import { centred, Glyph } from "@/line/Letter";
+import { Lines } from "@/line/Strip";
+import { Button, LinkButton } from "@/ui/Button";
+import { Empty, Loaded } from "@/ui/States";
+
+/** Who writes what: a child and a letter, then the row starts. */
+export function ChooseRow() {
+  const chosen = useClass();
+  const [search, setSearch] = useSearchParams();
+  const navigate = useNavigate();
+  const child = chosen.children.find((one) => one.id === Number(search.get("child")));
+  const letter = search.get("letter");
+  const start = useMutation({
+    mutationFn: (body: { child_id: number; letter: string; support: [] }) =>
+      got(api.POST("/api/rows", { body })),
+    onSuccess: (row) => navigate(`/write/${row.id}`),
+  });
+  const set = (key: string, value: string) => {
+    const next = new URLSearchParams(search);
+    next.set(key, value);
+    setSearch(next, { replace: true });
+  };
+  if (!chosen.children.length) {
+    return (
+      <>
+        <PageHead title="Write" />
+        <Empty title="There are no children in this class yet">
+          <LinkButton to="/class">Add the first child</LinkButton>
+        </Empty>
+      </>
+    );
+  }
+  return (
+    <>
+      <PageHead title="Write" sub="a row of six: two to trace, one to finish, three alone" />
+      <h2 className="border-t-2 border-ink pt-2 font-bold">Who writes?</h2>
+      <div role="radiogroup" aria-label="Child" className="mt-2 mb-5 grid grid-cols-6 gap-2">
+        {chosen.children.map((one) => (
+          <ChildChoice
+            key={one.id}
+            child={one}
+            chosen={one.id === child?.id}
+            onChoose={() => set("child", String(one.id))}
+          />
+        ))}
+      </div>
+      <h2 className="border-t-2 border-ink pt-2 font-bold">Which letter?</h2>
+      <LetterChoice classId={chosen.id} chosen={letter} onChoose={(char) => set("letter", char)} />
+      <Cautions child={child} />
+      <Begun classId={chosen.id} />
+      {start.error && (
+        <p role="alert" className="mt-3 text-brick">
+          {start.error.message}
+        </p>
+      )}
+      <div className="mt-auto flex items-center justify-end gap-4 pt-4">
+        <p className="text-graphite">
+          {child && letter ? `${child.name}, a row of ${letter}` : "Choose a child and a letter."}
+        </p>
+        <Button
+          look="strong"
+          big
+          disabled={!child || !letter || start.isPending}
+          onClick={() => child && letter && start.mutate({ child_id: child.id, letter, support: [] })}
+        >
+          Start the row
+        </Button>
+      </div>
+    </>
+  );
+}
+
+const CHOICE = "rounded-sm border text-left hover:border-line aria-checked:border-ink aria-checked:bg-ochre";
+
+function ChildChoice({ child, chosen, onChoose }: { child: Child; chosen: boolean; onChoose: () => void }) {
+  return (
+    <button
+      type="button"
+      role="radio"
+      aria-checked={chosen}
+      aria-label={child.hand === "left" ? `${child.name}, left hand` : child.name}
+      onClick={onChoose}
+      className={clsx(CHOICE, "flex h-11 items-center border-pale bg-sheet px-3")}
+    >
+      <span className={chosen ? "font-bold" : ""}>{child.name}</span>
+      {child.hand === "left" && <span className="ml-auto text-small text-graphite">left</span>}
+    </button>
+  );
+}
+
+function LetterChoice(props: { classId: number; chosen: string | null; onChoose: (char: string) => void }) {
+  const query = useFamilies(props.classId);
+  return (
+    <Loaded query={query} what="the letters">
+      {(scheme) => (
+        <div role="radiogroup" aria-label="Letter" className="mt-2 flex flex-wrap gap-x-6 gap-y-2">
+          {scheme.families.map((family) => (
+            <div key={family.key}>
+              <p className="text-small text-graphite">{family.name}</p>
+              <div className="flex gap-1">
+                {family.members.map(({ drawing }) => (
+                  <button
+                    key={drawing.char}
+                    type="button"
+                    role="radio"
+                    aria-checked={drawing.char === props.chosen}
+                    aria-label={drawing.char}
+                    onClick={() => props.onChoose(drawing.char)}
+                    className={clsx(CHOICE, "border-transparent")}
+                  >
+                    <svg viewBox="-90 -225 180 350" className="h-[92px]" aria-hidden="true">
+                      <Lines from={-90} to={90} />
+                      <Glyph letter={drawing} x={centred(drawing, 0)} weight={12} />
+                    </svg>
+                  </button>
+                ))}
+              </div>
+            </div>
+          ))}
+        </div>
+      )}
+    </Loaded>
+  );
+}
+
+const LATEST = 12;
+
+/** Rows that were left before they were full: nothing in them is lost, and they can be gone on with. */
+function Begun({ classId }: { classId: number }) {
+  const { data } = useRows({ class_id: classId, limit: LATEST });
+  const begun = (data ?? []).filter((row) => !row.finished);
+  if (!begun.length) return null;
+  return (
+    <section aria-label="Rows begun" className="mt-5">
+      <h2 className="border-t border-hair pt-2 text-small text-graphite">Begun and not finished</h2>
+      <ul className="mt-1 flex flex-wrap gap-2">
+        {begun.map((row) => (
+          <li key={row.id}>
+            <LinkButton to={`/write/${row.id}`}>
+              {row.child.name}, {row.letter}: {row.verdicts.length} written
+            </LinkButton>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+/** What keeps writing from hurting, said before it begins. */
+function Cautions({ child }: { child: Child | undefined }) {
+  const left = child?.hand === "left";
+  return (
+    <p className="mt-5 border-l-4 border-ochre pl-3 text-small text-graphite">
+      Feet flat, table at elbow height, a light grip. Paper tilted to the{" "}
+      {left ? "right, and the hand below the line" : "left"}. Shake the hand out between rows. If it hurts,
+      stop; if it keeps hurting, ask someone qualified.
+    </p>
+  );
+}

@@ -1,0 +1,232 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useCallback, useEffect, useState, useSyncExternalStore } from "react";
+import { useParams } from "react-router";
+import {
+  type AttemptIn,
+  api,
+  got,
+  type LetterModel,
+  type Row,
+  type StrokeInk,
+  type Support,
+} from "@/api/client";
+import { useAbout, useLetter, useRow, useRowSteps } from "@/api/queries";
+import { useClass } from "@/app/school";
+import { useKeys } from "@/app/useKeys";
+import { flush, post, refusal, waitingCount, waitingFor, watch } from "@/ink/outbox";
+import { usePen } from "@/ink/usePen";
+import { Button, LinkButton } from "@/ui/Button";
+import { Loaded } from "@/ui/States";
+import { RowEnd } from "./RowEnd";
+import { usePaper, WritingStrip } from "./WritingStrip";
+
+/** An attempt on the paper, whether the records have it yet or not. */
+export type Written = {
+  key: string;
+  strokes: StrokeInk[];
+  crossedOut: boolean;
+  id: number | null;
+  best: boolean;
+};
+
+/** The child's page: the strip, the model, the pen, and three words. */
+export function WriteRow() {
+  const rowId = Number(useParams().rowId);
+  const query = useRow(rowId);
+  const { id } = useClass();
+  const letter = useLetter(query.data?.letter ?? "l", id);
+  return (
+    <main className="flex h-screen flex-col overflow-hidden bg-paper">
+      <Loaded query={query} what="the row">
+        {(row) => (
+          <Loaded query={letter} what="the model">
+            {(model) => model.char === row.letter && <Writing key={row.id} row={row} letter={model} />}
+          </Loaded>
+        )}
+      </Loaded>
+    </main>
+  );
+}
+
+/** Everything on the paper: what the records have, then what is on its way to them. */
+function writtenSoFar(row: Row): Written[] {
+  const known: Written[] = row.attempts.map((one) => ({
+    key: String(one.id),
+    strokes: one.strokes,
+    crossedOut: one.crossed_out,
+    id: one.id,
+    best: one.best,
+  }));
+  const waiting: Written[] = waitingFor(row.id).map((one) => ({
+    key: one.key,
+    strokes: one.strokes,
+    crossedOut: one.crossed_out ?? false,
+    id: null,
+    best: false,
+  }));
+  return [...known, ...waiting];
+}
+
+/** What the next slot offers, or null when the row is full: a crossed-out attempt is written again. */
+const nextSupport = (row: Row, written: Written[]): Support | null =>
+  row.support[written.filter((one) => !one.crossedOut).length] ?? null;
+
+function Writing({ row, letter }: { row: Row; letter: LetterModel }) {
+  const client = useQueryClient();
+  const waiting = useSyncExternalStore(watch, waitingCount);
+  const written = writtenSoFar(row);
+  const support = nextSupport(row, written);
+  const [box, paper] = usePaper(row, written.length, support === null);
+  const slotOf = useCallback((xMm: number) => Math.floor(xMm / row.slot_mm), [row.slot_mm]);
+
+  const refresh = useCallback(async () => {
+    await flush();
+    await client.invalidateQueries({ queryKey: ["row", row.id] });
+  }, [client, row.id]);
+
+  useEffect(() => {
+    void refresh();
+  }, [refresh]);
+
+  // biome-ignore lint/correctness/useExhaustiveDependencies: when the outbox empties, the records know more
+  useEffect(() => {
+    if (waiting === 0) void client.invalidateQueries({ queryKey: ["row", row.id] });
+  }, [waiting]);
+
+  const pen = usePen({
+    paper,
+    enabled: support !== null,
+    onDown: (xMm) => {
+      if (pen.hasInk && slotOf(xMm) > written.length) end(false);
+    },
+  });
+
+  const end = (crossedOut: boolean) => {
+    if (!support || !pen.hasInk) return;
+    const attempt: AttemptIn = {
+      key: crypto.randomUUID?.() ?? `${Date.now()}-${Math.random()}`,
+      support,
+      strokes: pen.take(),
+      crossed_out: crossedOut,
+    };
+    void post(row.id, attempt);
+  };
+  const cross = async () => {
+    if (pen.hasInk) return end(true);
+    const last = written.findLast((one) => !one.crossedOut);
+    if (!last || last.id === null) return;
+    await got(
+      api.POST("/api/rows/{row_id}/edits", {
+        params: { path: { row_id: row.id } },
+        body: { attempt_ids: [last.id], crossed_out: true },
+      }),
+    );
+    await refresh();
+  };
+  const { edit } = useRowSteps(row.id);
+  const pick = (id: number) => edit.mutate({ attempt_ids: [id], best: true });
+  useKeys({ Enter: () => end(false), c: () => void cross() });
+  const count = written.filter((one) => !one.crossedOut).length;
+  return (
+    <>
+      <header className="flex h-20 shrink-0 items-center justify-between px-10">
+        <title>{`${row.child.first_name} writes ${row.letter} · First Loop`}</title>
+        <h1 className="text-title font-bold">{row.child.first_name}</h1>
+        <p className="text-graphite" aria-live="polite">
+          {support ? `${count + 1} of ${row.support.length}` : "done"}
+        </p>
+      </header>
+      <div ref={box} className="relative min-h-0 flex-1">
+        {paper && (
+          <WritingStrip
+            row={row}
+            letter={letter}
+            written={written}
+            support={support}
+            paper={paper}
+            onPick={support ? undefined : pick}
+          />
+        )}
+        {support && (
+          <canvas
+            ref={pen.canvas}
+            aria-label={`Write ${row.letter} here`}
+            className="absolute inset-0 h-full w-full touch-none text-ink"
+          />
+        )}
+      </div>
+      {waiting > 0 && <Waiting count={waiting} />}
+      {support ? (
+        <footer className="flex h-32 shrink-0 items-center gap-4 px-10">
+          <p className="text-huge">{threeWords(letter)}</p>
+          <div className="ml-auto flex items-center gap-4">
+            <SimulatedPen rowId={row.id} feed={pen.feed} />
+            <LinkButton look="quiet" to="/write">
+              Leave
+            </LinkButton>
+            <Button
+              big
+              onClick={() => void cross()}
+              disabled={!pen.hasInk && !written.some((one) => !one.crossedOut)}
+            >
+              Cross it out
+            </Button>
+            <Button big look="strong" onClick={() => end(false)} disabled={!pen.hasInk}>
+              Next
+            </Button>
+          </div>
+        </footer>
+      ) : (
+        <RowEnd row={row} />
+      )}
+    </>
+  );
+}
+
+const WORDS_MOST = 4;
+
+/** The moves in the fewest words: "Down. Back up. Over and down." */
+const threeWords = (letter: LetterModel) =>
+  letter.patter
+    .filter((phrase) => !phrase.is_start || phrase.stroke > 0)
+    .slice(0, WORDS_MOST)
+    .map((phrase) => `${phrase.short}.`)
+    .join(" ");
+
+function Waiting({ count }: { count: number }) {
+  const [late, setLate] = useState(false);
+  useEffect(() => {
+    const timer = setTimeout(() => setLate(true), 1500);
+    return () => clearTimeout(timer);
+  }, []);
+  if (!late) return null;
+  return (
+    <p role="status" className="border-l-4 border-ochre px-6 py-1 text-small text-graphite">
+      {count === 1 ? "One letter is" : `${count} letters are`} kept on this device until First Loop answers
+      again. {refusal() ?? "Go on writing."}
+    </p>
+  );
+}
+
+/** For showing the screen without a tablet: writes the next letter as the child wrote it before. */
+function SimulatedPen({ rowId, feed }: { rowId: number; feed: (strokes: StrokeInk[]) => Promise<boolean> }) {
+  const { data } = useAbout();
+  const [busy, setBusy] = useState(false);
+  if (!data?.simulated_pen) return null;
+  const write = async () => {
+    setBusy(true);
+    try {
+      const strokes = await got(
+        api.GET("/api/rows/{row_id}/simulated-pen", { params: { path: { row_id: rowId } } }),
+      );
+      await feed(strokes);
+    } finally {
+      setBusy(false);
+    }
+  };
+  return (
+    <Button look="quiet" onClick={() => void write()} disabled={busy}>
+      Simulated pen
+    </Button>
+  );
+}

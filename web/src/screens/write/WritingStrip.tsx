@@ -1,0 +1,204 @@
+import { type RefObject, useEffect, useMemo, useRef, useState } from "react";
+import type { LetterModel, Row, Support } from "@/api/client";
+import { CrossOut, Ink } from "@/ink/Ink";
+import { extent, pageOf } from "@/ink/paths";
+import type { Paper } from "@/ink/usePen";
+import { Chevrons, Glyph, StartRing } from "@/line/Letter";
+import { Lines } from "@/line/Strip";
+import type { Written } from "./WriteRow";
+
+const VISIBLE_SLOTS = 6;
+const BEGUN_SHARE = 0.4; // how much of a letter is given when the child finishes it
+
+/** Slots for writing that are seen at once. */
+const slotsOf = (written: number, done: boolean) => (done ? Math.max(VISIBLE_SLOTS, written) : VISIBLE_SLOTS);
+
+/**
+ * How the page lies in the box on screen: one slot for the model at the left (and one at the right
+ * for a left hand), six for writing; once those are full the paper moves along. When the row is
+ * done the whole of it is shown.
+ */
+export function usePaper(
+  row: Row,
+  current: number,
+  done: boolean,
+): [RefObject<HTMLDivElement | null>, Paper | null] {
+  const box = useRef<HTMLDivElement>(null);
+  const [size, setSize] = useState<{ width: number; height: number } | null>(null);
+  useEffect(() => {
+    const element = box.current;
+    if (!element) return;
+    const measure = () => setSize({ width: element.clientWidth, height: element.clientHeight });
+    measure();
+    const watcher = new ResizeObserver(measure);
+    watcher.observe(element);
+    return () => watcher.disconnect();
+  }, []);
+  const { slot_mm, lines, child } = row;
+  const paper = useMemo(() => {
+    if (!size || size.width === 0) return null;
+    const slots = slotsOf(current, done) + (child.hand === "left" ? 2 : 1);
+    const tall = lines.drop - lines.rise;
+    const pxPerMm = Math.min(size.width / (slots * slot_mm), size.height / (tall * 1.2));
+    const along = done ? 0 : Math.max(0, current - VISIBLE_SLOTS + 1);
+    const topMm = (lines.rise + lines.drop) / 2 - size.height / pxPerMm / 2;
+    return { pxPerMm, leftMm: (along - 1) * slot_mm, topMm };
+  }, [size, slot_mm, lines, child.hand, current, done]);
+  return [box, paper];
+}
+
+type Props = {
+  row: Row;
+  letter: LetterModel;
+  written: Written[];
+  support: Support | null;
+  paper: Paper;
+  /** Given when the row is done: the child touches the best one. */
+  onPick?: ((attemptId: number) => void) | undefined;
+};
+
+/** The paper itself: lines from edge to edge, the model, what has been written, and what the next slot offers. */
+export function WritingStrip({ row, letter, written, support, paper, onPick }: Props) {
+  const page = pageOf(row.lines);
+  const toUnits = (mm: number) => mm * page.unitsPerMm;
+  const slot = toUnits(row.slot_mm);
+  const left = toUnits(paper.leftMm);
+  const along = left + slot; // where the first visible slot begins
+  const scale = paper.pxPerMm / page.unitsPerMm;
+  const modelAt = (slotLeft: number) => slotLeft + toUnits(row.letter_left_mm);
+  const top = page.y(paper.topMm);
+  const edge = left + 40 * slot;
+  const rest = Math.max(0, row.support.length - written.filter((one) => !one.crossedOut).length - 1);
+  return (
+    <svg
+      className="absolute inset-0 h-full w-full"
+      role="img"
+      aria-label={`Row of ${row.letter}, ${written.length} written`}
+    >
+      <g transform={`scale(${scale}) translate(${-left} ${-top})`}>
+        <Lines from={left} to={edge} />
+        {written.map((one, i) =>
+          slot * (i + 1) <= along ? null : (
+            <g key={one.key}>
+              {onPick && one.id !== null && !one.crossedOut && (
+                <Pick
+                  number={i + 1}
+                  x={slot * i}
+                  width={slot}
+                  chosen={one.best}
+                  onPick={() => onPick(one.id as number)}
+                />
+              )}
+              <Ink
+                strokes={one.strokes}
+                page={page}
+                weight={7}
+                colour={one.crossedOut ? "var(--color-faint)" : "var(--color-ink)"}
+              />
+              {one.crossedOut && (
+                <CrossOut from={extent(one.strokes, page)[0]} to={extent(one.strokes, page)[1]} />
+              )}
+            </g>
+          ),
+        )}
+        {support && <Offer letter={letter} support={support} x={modelAt(slot * written.length)} />}
+        {support &&
+          Array.from({ length: rest }, (_, i) => written.length + 1 + i).map((index) => (
+            <circle
+              key={index}
+              cx={modelAt(slot * index) + (letter.strokes[0]?.ring[0] ?? 0)}
+              cy={letter.strokes[0]?.ring[1] ?? 0}
+              r={7}
+              fill="none"
+              stroke="var(--color-faint)"
+              strokeWidth={2}
+            />
+          ))}
+        <Model letter={letter} x={modelAt(left)} />
+        {row.child.hand === "left" && (
+          <Model letter={letter} x={modelAt(left + slot * (slotsOf(written.length, !support) + 1))} />
+        )}
+      </g>
+    </svg>
+  );
+}
+
+type PickProps = { number: number; x: number; width: number; chosen: boolean; onPick: () => void };
+
+/** The place of an attempt that can be chosen as the best: the letter itself is what is touched. */
+const Pick = ({ number, x, width, chosen, onPick }: PickProps) => (
+  <rect
+    role="radio"
+    tabIndex={0}
+    aria-checked={chosen}
+    aria-label={`Number ${number}`}
+    x={x + 4}
+    y={-225}
+    width={width - 8}
+    height={345}
+    rx={5}
+    className="cursor-pointer"
+    fill={chosen ? "var(--color-ochre)" : "transparent"}
+    stroke={chosen ? "var(--color-ink)" : "var(--color-pale)"}
+    strokeWidth={1.5}
+    onClick={onPick}
+    onKeyDown={(event) => {
+      if (event.key === "Enter" || event.key === " ") {
+        event.preventDefault();
+        onPick();
+      }
+    }}
+  />
+);
+
+function Model({ letter, x }: { letter: LetterModel; x: number }) {
+  return (
+    <g>
+      <Glyph letter={letter} x={x} weight={9} />
+      <g transform={`translate(${x} 0)`}>
+        {letter.strokes.map((stroke, i) => (
+          <g key={stroke.path}>
+            <Chevrons stroke={stroke} onInk="var(--color-paper)" />
+            <StartRing stroke={stroke} number={i + 1} />
+          </g>
+        ))}
+      </g>
+    </g>
+  );
+}
+
+/** What stands in the slot before the pen comes: the letter to trace, its beginning, or only where to start. */
+function Offer({ letter, support, x }: { letter: LetterModel; support: Support; x: number }) {
+  const first = letter.strokes[0];
+  return (
+    <g>
+      {support === "trace" && <Glyph letter={letter} x={x} weight={15} colour="var(--color-pale)" />}
+      {support === "finish" && (
+        <path
+          d={beginning(letter)}
+          transform={`translate(${x} 0)`}
+          fill="none"
+          stroke="var(--color-pale)"
+          strokeWidth={15}
+          strokeLinecap="round"
+          strokeLinejoin="round"
+        />
+      )}
+      <circle
+        cx={x + (first?.ring[0] ?? 0)}
+        cy={first?.ring[1] ?? 0}
+        r={9}
+        fill="none"
+        stroke="var(--color-line)"
+        strokeWidth={2.5}
+      />
+    </g>
+  );
+}
+
+function beginning(letter: LetterModel): string {
+  const until = letter.duration_ms * BEGUN_SHARE;
+  const stroke = letter.strokes[0];
+  const points = (stroke?.points ?? []).filter((_, i) => (stroke?.t_ms[i] ?? 0) <= until);
+  return points.length ? `M ${points.map((p) => p.join(" ")).join(" L ")}` : "";
+}

@@ -1,0 +1,28 @@
+import { Dialog as Primitive } from "radix-ui";
+import type { ReactNode } from "react";
+import { Button } from "./Button";
+
+type Props = { title: string; open: boolean; onOpenChange: (open: boolean) => void; children: ReactNode };
+
+/** A sheet of paper laid over the page; Escape or Close takes it away. */
+export function Dialog({ title, open, onOpenChange, children }: Props) {
+  return (
+    <Primitive.Root open={open} onOpenChange={onOpenChange}>
+      <Primitive.Portal>
+        <Primitive.Overlay className="fixed inset-0 bg-ink/25" />
+        <Primitive.Content
+          aria-describedby={undefined}
+          className="fixed top-1/2 left-1/2 max-h-[84vh] w-[560px] max-w-[92vw] -translate-x-1/2 -translate-y-1/2 overflow-auto rounded-sm border border-pale bg-paper p-8"
+        >
+          <div className="mb-4 flex items-start justify-between gap-4">
+            <Primitive.Title className="text-title font-bold">{title}</Primitive.Title>
+            <Primitive.Close asChild>
+              <Button look="quiet">Close</Button>
+            </Primitive.Close>
+          </div>
+          {children}
+        </Primitive.Content>
+      </Primitive.Portal>
+    </Primitive.Root>
+  );
+}

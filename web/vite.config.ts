@@ -1,0 +1,10 @@
+import tailwindcss from "@tailwindcss/vite";
+import react from "@vitejs/plugin-react";
+import { defineConfig } from "vite";
+
+export default defineConfig({
+  plugins: [react(), tailwindcss()],
+  resolve: { alias: { "@": new URL("./src", import.meta.url).pathname } },
+  build: { outDir: "../src/firstloop/web", emptyOutDir: true, assetsInlineLimit: 0 },
+  server: { proxy: { "/api": "http://127.0.0.1:8000" } },
+});
