@@ -5,6 +5,7 @@ from __future__ import annotations
 import sys
 from datetime import date
 from pathlib import Path
+from time import perf_counter
 from typing import Annotated
 
 import orjson
@@ -24,7 +25,12 @@ from firstloop.formats.check_json import check_file
 from firstloop.formats.style_json import read_style
 from firstloop.formats.svg import letter_sheet
 
-app = typer.Typer(no_args_is_help=True, add_completion=False, pretty_exceptions_enable=False, help="Models letters, catches how children write them, and remembers who needs what.")
+app = typer.Typer(
+    no_args_is_help=True,
+    add_completion=False,
+    pretty_exceptions_enable=False,
+    help="Models letters, catches how children write them, and remembers who needs what.",
+)
 out = Console()
 CANNOT = 2
 
@@ -40,7 +46,9 @@ def _stop(message: str) -> typer.Exit:
 
 def _run(settings: Settings, host: str, port: int) -> None:
     application = create_app(settings)
-    out.print(f"First Loop is ready at http://{host}:{port}  (records in {settings.data_dir})", soft_wrap=True)
+    out.print(
+        f"First Loop is ready at http://{host}:{port}  (records in {settings.data_dir})", soft_wrap=True
+    )
     uvicorn.run(application, host=host, port=port, log_level="warning")
 
 
@@ -64,7 +72,9 @@ def demo(
     settings = Settings(data or Path("data/demo"), simulated_pen=True)
     with Progress(console=out, transient=True) as progress:
         task = progress.add_task("Twelve weeks of writing", total=None)
-        made = ensure_demo(settings, date.today(), fresh, lambda n, of: progress.update(task, completed=n, total=of))
+        made = ensure_demo(
+            settings, date.today(), fresh, lambda n, of: progress.update(task, completed=n, total=of)
+        )
     if made:
         out.print(f"Saltmarsh Row is ready: {made} letters written and judged.")
     if not seed_only:
@@ -98,7 +108,9 @@ def _check_table(document: dict[str, list[dict[str, object]]]) -> Table:
         for one in group["letters"]:  # type: ignore[attr-defined]
             heads = one["headings"]
             said = "\n".join(f["teacher"] for f in one["findings"]) or str(group.get("note") or "")
-            table.add_row(one["expected"], one["reads_as"], heads["direction"], heads["shape"], heads["size"], said)
+            table.add_row(
+                one["expected"], one["reads_as"], heads["direction"], heads["shape"], heads["size"], said
+            )
     return table
 
 
@@ -129,7 +141,7 @@ def bench(
     from firstloop.core.simulate.bench import bench as measure  # noqa: PLC0415
     from firstloop.formats.evaluation_md import bench_markdown  # noqa: PLC0415
 
-    text = bench_markdown(measure())
+    text = bench_markdown(measure(perf_counter))
     if write:
         write.write_text(text, encoding="utf-8")
     typer.echo(text)

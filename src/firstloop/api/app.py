@@ -59,12 +59,15 @@ def create_app(settings: Settings, judge: Judge = judge, web_dir: Path | None = 
 def _serve_pages(app: FastAPI, web_dir: Path) -> None:
     """The built front end, with every path that is no file answered by its one page."""
 
-    @app.api_route("/api/{rest:path}", methods=["GET", "POST", "PUT", "PATCH", "DELETE"], include_in_schema=False)
+    @app.api_route(
+        "/api/{rest:path}", methods=["GET", "POST", "PUT", "PATCH", "DELETE"], include_in_schema=False
+    )
     def unknown_api(rest: str) -> None:
         raise HTTPException(404, f"There is no /api/{rest} here.")
 
     index = web_dir / "index.html"
     if not index.is_file():
+
         @app.get("/", include_in_schema=False)
         def not_built() -> None:
             raise HTTPException(503, "The screens have not been built yet. Run: make build")

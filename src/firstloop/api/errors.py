@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from fastapi import FastAPI, Request
 from fastapi.responses import JSONResponse
 
@@ -20,10 +22,13 @@ STATUS: dict[type[Exception], int] = {
     RulingError: 400,
     StyleError: 400,
 }
+Responses = dict[int | str, dict[str, Any]]
 PROBLEM = {"model": ProblemOut}
-NOT_FOUND = {404: {**PROBLEM, "description": "There is no such record or letter."}}
-CONFLICT = {409: {**PROBLEM, "description": "The record cannot be changed in this way; nothing was changed."}}
-BAD_INK = {400: {**PROBLEM, "description": "The file cannot be read; the answer says why."}}
+NOT_FOUND: Responses = {404: {**PROBLEM, "description": "There is no such record or letter."}}
+CONFLICT: Responses = {
+    409: {**PROBLEM, "description": "The record cannot be changed in this way; nothing was changed."}
+}
+BAD_INK: Responses = {400: {**PROBLEM, "description": "The file cannot be read; the answer says why."}}
 
 
 async def _answer(_: Request, problem: Exception) -> JSONResponse:

@@ -17,7 +17,9 @@ def to_stroke(stroke: StrokeInk) -> InkStroke:
     return InkStroke(points, t, f)
 
 
-def to_group(strokes: list[StrokeInk], ruling: Ruling, truth: str, script: str = "print", hand: str = "right") -> InkGroup:
+def to_group(
+    strokes: list[StrokeInk], ruling: Ruling, truth: str, script: str = "print", hand: str = "right"
+) -> InkGroup:
     """Group from the wire."""
     return InkGroup(tuple(to_stroke(stroke) for stroke in strokes), ruling, truth, script, hand)
 

@@ -161,7 +161,9 @@ def _strokes(model: Letter) -> list[StrokeOut]:
         moves = []
         for m, move in enumerate(stroke.moves):
             times = moving.t_ms[moving.move == m]
-            moves.append(MoveOut(kind=str(move.kind), path=pen.moves[s][m], from_ms=_r(times[0]), to_ms=_r(times[-1])))
+            moves.append(
+                MoveOut(kind=str(move.kind), path=pen.moves[s][m], from_ms=_r(times[0]), to_ms=_r(times[-1]))
+            )
         out.append(
             StrokeOut(
                 path=pen.strokes[s],
@@ -171,7 +173,13 @@ def _strokes(model: Letter) -> list[StrokeOut]:
                 ring=[_r(marks.ring[0] * UNITS), _r(-marks.ring[1] * UNITS)],
                 label=[_r(marks.label[0] * UNITS), _r(-marks.label[1] * UNITS)],
                 chevrons=[
-                    ChevronOut(x=_r(c.x * UNITS), y=_r(-c.y * UNITS), heading_deg=_r(-c.heading_deg), move=c.move, beside=c.beside)
+                    ChevronOut(
+                        x=_r(c.x * UNITS),
+                        y=_r(-c.y * UNITS),
+                        heading_deg=_r(-c.heading_deg),
+                        move=c.move,
+                        beside=c.beside,
+                    )
                     for c in marks.chevrons
                 ],
                 beside=[_svg(points) for points in marks.beside],
@@ -243,7 +251,8 @@ def letter_model(char: str, style: HouseStyle) -> LetterModelOut:
         reason=next(m.reason for m in grouping.members if m.char == char),
         band=_band(model),
         look_alikes=[
-            LookAlikeOut(letter=one.char, how=one.how, cost_xh=_r(one.cost_xh)) for one in look_alikes(char, style)
+            LookAlikeOut(letter=one.char, how=one.how, cost_xh=_r(one.cost_xh))
+            for one in look_alikes(char, style)
         ],
         stepping_stone=stone.char if stone else None,
     )

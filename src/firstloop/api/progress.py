@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 
 from firstloop.api.models import groupings
 from firstloop.api.schemas import AttemptOut, ChildOut, HeadingVerdict, RulingLines, Verdict
-from firstloop.api.writing import attempt_out, attempt_verdict, child_out, next_time
+from firstloop.api.writing import attempt_out, child_out, next_time
 from firstloop.store import rows as store
 from firstloop.store.classes import get_child, get_class, house_style
 from firstloop.store.rows import WrittenRow
@@ -122,7 +122,9 @@ def child_page(session: Session, child_id: int) -> ChildPageOut:
     """A child with the state of every letter, from the two latest rows of each."""
     child = get_child(session, child_id)
     written = store.written_rows(session, child_id=child_id)
-    return ChildPageOut(child=child_out(child), class_name=child.school_class.name, letters=_letter_states(written))
+    return ChildPageOut(
+        child=child_out(child), class_name=child.school_class.name, letters=_letter_states(written)
+    )
 
 
 def class_map(session: Session, class_id: int) -> ClassMapOut:
@@ -218,7 +220,9 @@ def _slips(rows: list[Row]) -> list[SlipOut]:
 def letter_history(session: Session, child_id: int, char: str) -> LetterHistoryOut:
     """Every attempt of one letter in date order, with its weeks and slips."""
     child = get_child(session, child_id)
-    rows = sorted(store.find_rows(session, child_id=child_id, letter=char), key=lambda row: (row.started_at, row.id))
+    rows = sorted(
+        store.find_rows(session, child_id=child_id, letter=char), key=lambda row: (row.started_at, row.id)
+    )
     first = store.first_day(session, child.class_id) or date.today()
     dated = [
         DatedAttempt(

@@ -67,7 +67,7 @@ class ReadingOut(BaseModel):
 
 
 class LetterOut(BaseModel):
-    """One judged letter; ``model_left_mm`` is where the model's origin stands when it is laid under the ink."""
+    """One judged letter; ``model_left_mm`` is where the model's origin stands under the ink."""
 
     expected: str
     verdict: Verdict
@@ -169,8 +169,12 @@ class ChildOut(BaseModel):
 class ChildIn(BaseModel):
     """A new child."""
 
-    first_name: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=40, pattern=r"^[^\s]+$")]
-    initial: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=1, to_upper=True)]
+    first_name: Annotated[
+        str, StringConstraints(strip_whitespace=True, min_length=1, max_length=40, pattern=r"^[^\s]+$")
+    ]
+    initial: Annotated[
+        str, StringConstraints(strip_whitespace=True, min_length=1, max_length=1, to_upper=True)
+    ]
     hand: HandName = "right"
 
 

@@ -22,14 +22,15 @@ from firstloop.api.schemas import (
     RulingLines,
     StrokeInk,
     StyleOut,
+    Support,
     Verdict,
 )
 from firstloop.core.check.advice import Slip, one_thing
 from firstloop.core.check.findings import Level
 from firstloop.core.check.letter import CHECKER_VERSION, LetterResult, check_letter
+from firstloop.core.ink import InkGroup
 from firstloop.core.letterforms.lower import letter
 from firstloop.core.letterforms.style import HouseStyle
-from firstloop.core.ink import InkGroup
 from firstloop.core.ruling import Ruling, ruling_kind
 from firstloop.core.slots import letter_left_xh, slot_width_xh
 from firstloop.formats.check_json import letter_document
@@ -40,7 +41,7 @@ from firstloop.store.tables import Attempt, Child, Row, SchoolClass
 
 log = logging.getLogger(__name__)
 
-USUAL_SUPPORT = ["trace", "trace", "finish", "alone", "alone", "alone"]
+USUAL_SUPPORT: tuple[Support, ...] = ("trace", "trace", "finish", "alone", "alone", "alone")
 TOP_XH = 0.4  # clear paper above the rise line
 Judge = Callable[[Attempt, Row, HouseStyle, Level], LetterResult]
 
@@ -56,7 +57,9 @@ def start_row(session: Session, child_id: int, char: str, support: list[str], at
     school_class = child.school_class
     letter(char, house_style(school_class))
     ruling = ruling_kind(school_class.ruling).ruled(school_class.xh_mm, top_mm=TOP_XH * school_class.xh_mm)
-    return store.start_row(session, child, char, at, school_class.ruling, ruling, support or USUAL_SUPPORT)
+    return store.start_row(
+        session, child, char, at, school_class.ruling, ruling, support or list(USUAL_SUPPORT)
+    )
 
 
 def row_ruling(row: Row) -> Ruling:
@@ -80,7 +83,9 @@ def judge(attempt: Attempt, row: Row, style: HouseStyle, level: Level) -> Letter
     return check_letter(attempt_group(attempt, row, str(style.script)), row.letter, style, level)
 
 
-def keep_and_judge(session: Session, row: Row, given: AttemptIn, at: datetime, judge: Judge = judge) -> Attempt:
+def keep_and_judge(
+    session: Session, row: Row, given: AttemptIn, at: datetime, judge: Judge = judge
+) -> Attempt:
     """Keep the ink, then judge it; a checker that fails leaves the ink and a note.
 
     Raises

@@ -36,12 +36,12 @@ class Path:
     @property
     def start(self) -> FloatArray:
         """First point, shape (2,)."""
-        return self.cubics[0, 0]
+        return np.asarray(self.cubics[0, 0])
 
     @property
     def end(self) -> FloatArray:
         """Last point, shape (2,)."""
-        return self.cubics[-1, 3]
+        return np.asarray(self.cubics[-1, 3])
 
     def points(self, spacing: float = 0.01) -> FloatArray:
         """Sample at about even arc length.
@@ -134,7 +134,9 @@ def nearest(a: FloatArray, b: FloatArray) -> FloatArray:
     return np.asarray(cdist(a, b).min(1))
 
 
-def written_twice(points: FloatArray, within: float, least: float, spacing: float) -> tuple[BoolArray, IntArray]:
+def written_twice(
+    points: FloatArray, within: float, least: float, spacing: float
+) -> tuple[BoolArray, IntArray]:
     """Find the lengths of a run that lie on an earlier part of it.
 
     Parameters

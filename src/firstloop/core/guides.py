@@ -75,7 +75,11 @@ def _chevrons(points: FloatArray, back: BoolArray, move: int) -> list[Chevron]:
     count = max(1, int(usable / CHEVRON_EVERY_XH))
     found = []
     for at in CHEVRON_END_XH + usable * (np.arange(count) + 0.5) / count:
-        i = int(np.clip(np.searchsorted(where, at), 2, len(points) - 3)) if len(points) > 5 else len(points) // 2
+        i = (
+            int(np.clip(np.searchsorted(where, at), 2, len(points) - 3))
+            if len(points) > 5
+            else len(points) // 2
+        )
         step = points[min(i + 2, len(points) - 1)] - points[max(i - 2, 0)]
         heading = float(np.degrees(np.arctan2(step[1], step[0])))
         found.append(Chevron(float(points[i, 0]), float(points[i, 1]), heading, move, bool(back[i])))

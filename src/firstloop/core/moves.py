@@ -149,7 +149,10 @@ def short_arch() -> Placed:
     def place(at: Point) -> Move:
         peak = (at[0] + ARCH_PEAK_XH, 1.0)
         end = (peak[0] + 0.17, 0.91)
-        return Move(MoveKind.ARCH, chain([_arch_rise(at), cubic(peak, (peak[0] + 0.07, 1.0), (end[0] - 0.05, 0.96), end)]))
+        return Move(
+            MoveKind.ARCH,
+            chain([_arch_rise(at), cubic(peak, (peak[0] + 0.07, 1.0), (end[0] - 0.05, 0.96), end)]),
+        )
 
     return place
 
@@ -227,7 +230,9 @@ def foot() -> Placed:
     def place(at: Point) -> Move:
         low, end = (at[0] + 0.18, 0.0), (at[0] + 0.36, 0.07)
         curve = cubic(at, (at[0], 0.08), (low[0] - 0.09, 0.0), low)
-        return Move(MoveKind.CUP, chain([curve, cubic(low, (low[0] + 0.08, 0.0), (end[0] - 0.05, 0.03), end)]))
+        return Move(
+            MoveKind.CUP, chain([curve, cubic(low, (low[0] + 0.08, 0.0), (end[0] - 0.05, 0.03), end)])
+        )
 
     return place
 
@@ -239,7 +244,9 @@ def hook_left() -> Placed:
         low = (at[0] - 0.30, -1.0)
         end = (at[0] - TAIL_WIDTH_XH, TAIL_END_XH)
         turn = cubic(at, (at[0], -0.86), (low[0] + 0.16, -1.0), low)
-        return Move(MoveKind.HOOK_LEFT, chain([turn, cubic(low, (low[0] - 0.11, -1.0), (end[0] + 0.06, -0.93), end)]))
+        return Move(
+            MoveKind.HOOK_LEFT, chain([turn, cubic(low, (low[0] - 0.11, -1.0), (end[0] + 0.06, -0.93), end)])
+        )
 
     return place
 
@@ -250,7 +257,9 @@ def hook_top() -> Placed:
     def place(at: Point) -> Move:
         top, stem = (at[0] - 0.20, 2.0), (at[0] - 0.42, 1.66)
         over = cubic(at, (at[0] - 0.04, 1.95), (top[0] + 0.09, 2.0), top)
-        return Move(MoveKind.ROUND_LEFT, chain([over, cubic(top, (top[0] - 0.14, 2.0), (stem[0], 1.86), stem)]))
+        return Move(
+            MoveKind.ROUND_LEFT, chain([over, cubic(top, (top[0] - 0.14, 2.0), (stem[0], 1.86), stem)])
+        )
 
     return place
 

@@ -99,6 +99,12 @@ def _cup(move: Move, _: Stroke, i: int) -> tuple[str, str]:
     return f"Down, round to the right and up to {_end(move)}", "Down, round and up"
 
 
+def _retrace(move: Move, stroke: Stroke, i: int) -> tuple[str, str]:
+    way = "up" if float(move.path.end[1]) > float(move.path.start[1]) else "down"
+    last = f" to {_end(move)}" if i + 1 == len(stroke.moves) else ""
+    return f"Back {way} the same line{last}", f"Back {way}"
+
+
 def _said(text: str, short: str) -> Callable[[Move, Stroke, int], tuple[str, str]]:
     return lambda move, stroke, i: (text.format(end=_end(move)), short)
 
@@ -106,7 +112,8 @@ def _said(text: str, short: str) -> Callable[[Move, Stroke, int], tuple[str, str
 _WORDS: dict[MoveKind, Callable[[Move, Stroke, int], tuple[str, str]]] = {
     K.DOWN: _down,
     K.UP: _said("Straight on up to {end}", "Up"),
-    K.ARCH: _said("Over to the right", "Over"),
+    K.ARCH: _said("Over, and stop in the air", "Over and stop"),
+    K.RETRACE: _retrace,
     K.CUP: _cup,
     K.ROUND_LEFT: _round,
     K.ROUND_RIGHT: _bowl,
@@ -124,33 +131,30 @@ _WORDS: dict[MoveKind, Callable[[Move, Stroke, int], tuple[str, str]]] = {
 }
 
 
-def _retrace(move: Move) -> tuple[str, str]:
-    way = "up" if float(move.path.end[1]) > float(move.path.start[1]) else "down"
-    return f"Back {way} the same line", f"Back {way}"
+# two moves said in one breath, by the end of the second; and moves that are said otherwise before another
+_TOGETHER: dict[tuple[MoveKind, MoveKind], tuple[str, str]] = {
+    (K.ARCH, K.DOWN): ("Over and down to {end}", "Over and down"),
+    (K.ARCH, K.ROUND_RIGHT): ("Over, round to the right and in to the stem", "Over and round"),
+    (K.DOWN, K.HOOK_LEFT): ("Down past the base line and curl to the left on the drop line", "Down and curl"),
+    (K.DOWN, K.CUP): ("Straight down and curve to the right on the base line", "Down and curve"),
+}
+_BEFORE: dict[tuple[MoveKind, MoveKind], tuple[str, str]] = {
+    (K.SLOPE_LEFT, K.SLOPE_RIGHT): ("Slope in to the stem", "Slope in"),
+}
 
 
 def _phrase(stroke: Stroke, i: int) -> tuple[int, str, str]:
     """Words from move `i` on: the last move they cover, the sentence, the short form."""
     move = stroke.moves[i]
-    following = stroke.moves[i + 1] if i + 1 < len(stroke.moves) else None
-    if move.kind is K.ARCH and following is not None:
-        if following.kind is K.DOWN:
-            return i + 1, f"Over and down to {_end(following)}", "Over and down"
-        if following.kind is K.ROUND_RIGHT:
-            return i + 1, "Over, round to the right and in to the stem", "Over and round"
-    if move.kind is K.ARCH:
-        return i, "Over, and stop in the air", "Over and stop"
-    if move.kind is K.DOWN and following is not None and following.kind is K.HOOK_LEFT:
-        return i + 1, "Down past the base line and curl to the left on the drop line", "Down and curl"
-    if move.kind is K.DOWN and following is not None and following.kind is K.CUP:
-        return i + 1, "Straight down and curve to the right on the base line", "Down and curve"
-    if move.kind is K.SLOPE_LEFT and following is not None and following.kind is K.SLOPE_RIGHT:
-        return i, "Slope in to the stem", "Slope in"
-    if move.kind is K.RETRACE:
-        text, short = _retrace(move)
-        return i, text if i + 1 < len(stroke.moves) else f"{text} to {_end(move)}", short
-    text, short = _WORDS[move.kind](move, stroke, i)
-    return i, text, short
+    if i + 1 < len(stroke.moves):
+        following = stroke.moves[i + 1]
+        pair = (move.kind, following.kind)
+        if pair in _TOGETHER:
+            text, short = _TOGETHER[pair]
+            return i + 1, text.format(end=_end(following)), short
+        if pair in _BEFORE:
+            return i, *_BEFORE[pair]
+    return i, *_WORDS[move.kind](move, stroke, i)
 
 
 def _start_words(stroke: Stroke, index: int, letter: Letter) -> str:
@@ -161,16 +165,18 @@ def _start_words(stroke: Stroke, index: int, letter: Letter) -> str:
     side = ""
     if index and right - left > 0.3:
         side = ", on the left" if x < left + 0.35 * (right - left) else ", on the right"
-    return f"{'Lift. Start' if index else 'Start'} at {height_words(y)}{side}".replace("at just", "just").replace(
-        "at halfway", "halfway"
-    )
+    return f"{'Lift. Start' if index else 'Start'} at {height_words(y)}{side}".replace(
+        "at just", "just"
+    ).replace("at halfway", "halfway")
 
 
 def patter(letter: Letter) -> tuple[Phrase, ...]:
     """Words for a letter, phrase by phrase, in the order they are said."""
     phrases: list[Phrase] = []
     for s, stroke in enumerate(letter.strokes):
-        phrases.append(Phrase(f"{_start_words(stroke, s, letter)}.", "Start here" if s == 0 else "Lift", s, 0, 0, True))
+        phrases.append(
+            Phrase(f"{_start_words(stroke, s, letter)}.", "Start here" if s == 0 else "Lift", s, 0, 0, True)
+        )
         i = 0
         while i < len(stroke.moves):
             last, text, short = _phrase(stroke, i)

@@ -7,6 +7,7 @@ The two are tied band by band, so one model serves rulings of other proportions.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from itertools import pairwise
 
 import numpy as np
 
@@ -48,7 +49,7 @@ class Ruling:
         known = [v for v in (self.rise_mm, self.mid_mm, self.base_mm, self.drop_mm) if v is not None]
         if not np.all(np.isfinite(known)):
             raise RulingError("a ruled line is not at a finite place")
-        if any(a >= b for a, b in zip(known, known[1:], strict=False)):
+        if any(a >= b for a, b in pairwise(known)):
             raise RulingError("ruled lines must go down the page in the order rise, mid, base, drop")
 
     @property
@@ -65,7 +66,9 @@ class Ruling:
 
     def to_letter(self, points_mm: FloatArray) -> FloatArray:
         """Page millimetres to letter space; shape (n, 2) in and out. x stays where it is, in xh."""
-        return np.column_stack([points_mm[:, 0] / self.xh_mm, _bands(points_mm[:, 1], self.lines_mm, _HEIGHTS_XH)])
+        return np.column_stack(
+            [points_mm[:, 0] / self.xh_mm, _bands(points_mm[:, 1], self.lines_mm, _HEIGHTS_XH)]
+        )
 
     def to_page(self, points_xh: FloatArray, left_mm: float = 0.0) -> FloatArray:
         """Letter space to page millimetres; the inverse of :meth:`to_letter`, moved right by `left_mm`."""
@@ -115,12 +118,16 @@ class RulingKind:
             If the x-height is outside 4 to 20 mm.
         """
         if not X_HEIGHT_MIN_MM <= xh_mm <= X_HEIGHT_MAX_MM:
-            raise RulingError(f"x-height must be {X_HEIGHT_MIN_MM:g} to {X_HEIGHT_MAX_MM:g} mm, not {xh_mm:g}")
+            raise RulingError(
+                f"x-height must be {X_HEIGHT_MIN_MM:g} to {X_HEIGHT_MAX_MM:g} mm, not {xh_mm:g}"
+            )
         base = top_mm + self.rise_xh * xh_mm
         return Ruling(base - xh_mm, base, top_mm, base - self.drop_xh * xh_mm)
 
 
-def _lines(rise: bool | None, mid: bool | None, base: bool | None, drop: bool | None) -> tuple[RuledLine, ...]:
+def _lines(
+    rise: bool | None, mid: bool | None, base: bool | None, drop: bool | None
+) -> tuple[RuledLine, ...]:
     """Lines with their dash (True), solid (False), or left out (None)."""
     named = (("rise", RISE_XH, rise), ("mid", 1.0, mid), ("base", 0.0, base), ("drop", DROP_XH, drop))
     return tuple(RuledLine(name, height, dashed) for name, height, dashed in named if dashed is not None)
@@ -131,7 +138,9 @@ RULINGS: dict[str, RulingKind] = {
     for kind in (
         RulingKind("four-lines", "Four lines, base and mid solid", _lines(True, False, False, True)),
         RulingKind("four-lines-capital", "Four lines, rise and base solid", _lines(False, True, False, True)),
-        RulingKind("three-blocks", "Three equal blocks a letter", _lines(False, False, False, False), boxes="letter"),
+        RulingKind(
+            "three-blocks", "Three equal blocks a letter", _lines(False, False, False, False), boxes="letter"
+        ),
         RulingKind("base-only", "Base line only", _lines(None, None, False, None)),
         RulingKind("word-boxes", "Word boxes without lines", (), boxes="word"),
         RulingKind("blank", "Blank", ()),

@@ -13,7 +13,10 @@ from firstloop.store.database import open_engine, sessions, upgrade
 
 
 def ensure_demo(
-    settings: Settings, today: date, fresh: bool = False, told: Callable[[int, int], None] = lambda done, total: None
+    settings: Settings,
+    today: date,
+    fresh: bool = False,
+    told: Callable[[int, int], None] = lambda done, total: None,
 ) -> int:
     """Seed the demo school unless it is there.
 

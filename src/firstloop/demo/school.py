@@ -91,7 +91,9 @@ HABITS: dict[str, tuple[Habit, ...]] = {
     "Hana O": (Habit("gjpqy", "position.tail-on-line", always(0.85)),),
     "Kofi A": (Habit("oadgq", "direction.turn", until(7, 0.85)),),
     "Lotta B": (
-        Habit("abcdefhiklmnorstuvwxz", "position.floating", always(0.8), lambda week, place: 0.26 + 0.02 * place),
+        Habit(
+            "abcdefhiklmnorstuvwxz", "position.floating", always(0.8), lambda week, place: 0.26 + 0.02 * place
+        ),
         Habit("acemnorsuvwxz", "size.short", always(0.5), lambda week, place: 12.0 + 8.0 * place),
     ),
     "Nico V": (
@@ -107,8 +109,9 @@ STEADY = {"Priya J": 0.55, "Nico V": 0.7}
 
 # slips that any learner makes now and then: code, and its size in the code's unit
 COMMON_SLIPS = (
-    ("start.low", 0.42), ("start.high", 0.45), ("size.tall", 40.0), ("size.short", 35.0), ("position.floating", 0.3),
-    ("position.sinking", 0.3), ("shape.open", 0.35), ("retrace.gap", 0.25), ("lift.extra", 1.0), ("shape.form", 0.14),
+    ("start.low", 0.42), ("start.high", 0.45), ("size.tall", 40.0), ("size.short", 35.0),
+    ("shape.form", 0.14), ("shape.open", 0.35), ("retrace.gap", 0.25), ("lift.extra", 1.0),
+    ("position.floating", 0.3), ("position.sinking", 0.3),
 )  # fmt: skip
 SLIP_WHEN_NEW, SLIP_LATER = 0.22, 0.10
 CROSSED_OUT = 1 / 6

@@ -27,6 +27,7 @@ from firstloop.core.slots import letter_left_xh
 from firstloop.demo import school
 from firstloop.store import classes, rows
 from firstloop.store.rows import Edit
+from firstloop.store.tables import Row
 
 SEED = 20
 LESSON_AT = time(9, 20)
@@ -76,7 +77,7 @@ def plan(today: date) -> Iterator[PlannedRow]:
             hand = "left" if child in school.LEFT_HANDED else "right"
             for k, char in enumerate(lesson.new + lesson.recall):
                 is_new = k < len(lesson.new)
-                support: tuple[Support, ...] = tuple(writing.USUAL_SUPPORT) if is_new else ("alone",) * 3
+                support: tuple[Support, ...] = writing.USUAL_SUPPORT if is_new else ("alone",) * 3
                 at = begin + timedelta(minutes=6 * k, seconds=7 * c)
                 yield PlannedRow(child, hand, char, at, lesson.week, support, is_new, (SEED, number, c, k))
 
@@ -100,9 +101,9 @@ def hand_of(child: str, week: int, rng: np.random.Generator) -> SimHand:
 def _slip(row: PlannedRow, place: int, rng: np.random.Generator) -> tuple[str | None, float]:
     """The fault of one attempt: a habit of the child's, a slip that anyone makes, or none."""
     for habit in school.HABITS.get(row.child, ()):
-        if row.letter in habit.letters and row.letter in FAULTS[habit.code].letters:
-            if rng.random() < habit.chance(row.week):
-                return habit.code, habit.size(row.week, place)
+        makes = row.letter in habit.letters and row.letter in FAULTS[habit.code].letters
+        if makes and rng.random() < habit.chance(row.week):
+            return habit.code, habit.size(row.week, place)
     often = (school.SLIP_WHEN_NEW if row.is_new else school.SLIP_LATER) * school.STEADY.get(row.child, 1.0)
     if rng.random() < often:
         code, size = school.COMMON_SLIPS[rng.integers(len(school.COMMON_SLIPS))]
@@ -146,7 +147,9 @@ def seed(session: Session, today: date, told: Callable[[int, int], None] = lambd
         Number of attempts written.
     """
     session.execute(text("PRAGMA synchronous=OFF"))  # invented data can be made again
-    made = classes.add_class(session, school.CLASS_NAME, DEFAULT_STYLE, school.RULING, school.XH_MM, "growing")
+    made = classes.add_class(
+        session, school.CLASS_NAME, DEFAULT_STYLE, school.RULING, school.XH_MM, "growing"
+    )
     ids = {}
     for name in school.CHILDREN:
         first_name, initial = name.split()
@@ -156,7 +159,9 @@ def seed(session: Session, today: date, told: Callable[[int, int], None] = lambd
     last_week = planned[-1].week
     total = 0
     with ProcessPoolExecutor(WORKERS) as pool:
-        for done, (row, attempts) in enumerate(zip(planned, pool.map(write_row, planned, chunksize=8), strict=True)):
+        for done, (row, attempts) in enumerate(
+            zip(planned, pool.map(write_row, planned, chunksize=8), strict=True)
+        ):
             _keep(session, ids[row.child], row, attempts, marked=row.week < last_week)
             total += len(attempts)
             told(done + 1, len(planned))
@@ -164,7 +169,9 @@ def seed(session: Session, today: date, told: Callable[[int, int], None] = lambd
     return total
 
 
-def _keep(session: Session, child_id: int, row: PlannedRow, attempts: list[WrittenAttempt], marked: bool) -> None:
+def _keep(
+    session: Session, child_id: int, row: PlannedRow, attempts: list[WrittenAttempt], marked: bool
+) -> None:
     """Post one row as a tablet would, then let child and teacher choose and mark."""
     kept = writing.start_row(session, child_id, row.letter, list(row.support), row.at)
     at = row.at
@@ -191,7 +198,7 @@ def _known(result: LetterResult, *_: object) -> LetterResult:
     return result
 
 
-def _picks(row: rows.Row, rng: np.random.Generator) -> list[Edit]:
+def _picks(row: Row, rng: np.random.Generator) -> list[Edit]:
     """The attempt the child likes best: mostly one the checker likes too."""
     own = [a for a in row.attempts if not a.crossed_out and a.support == "alone"]
     secure = [a for a in own if a.result and a.result.verdict == "secure"]

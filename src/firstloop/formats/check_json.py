@@ -45,7 +45,8 @@ def finding_document(finding: Finding, ruling: Ruling) -> dict[str, Any]:
 def letter_document(letter: LetterResult, ruling: Ruling) -> dict[str, Any]:
     """One letter with its verdicts, findings and measures."""
     measures = {
-        key: round(value, 4) if isinstance(value, float) else value for key, value in asdict(letter.measures).items()
+        key: round(value, 4) if isinstance(value, float) else value
+        for key, value in asdict(letter.measures).items()
     }
     return {
         "expected": letter.expected,
@@ -86,4 +87,6 @@ def check_file(data: bytes, level: Level = Level.GROWING, style: HouseStyle | No
         If the file cannot be read.
     """
     groups = read_inkml(data)
-    return check_document([(check_group(group, style or DEFAULT_STYLE, level), group.ruling) for group in groups])
+    return check_document(
+        [(check_group(group, style or DEFAULT_STYLE, level), group.ruling) for group in groups]
+    )

@@ -104,13 +104,17 @@ class _Formats:
 
     def __init__(self, root: ET.Element) -> None:
         self.by_id: dict[str, tuple[_Channel, ...]] = {}
-        self.default = _DEFAULT_CHANNELS
+        self.default: tuple[_Channel, ...] = _DEFAULT_CHANNELS
         refs: list[tuple[str, str]] = []
         seen = False
         for holder in root.iter():
             if _tag(holder) not in ("inkSource", "context", "definitions", "ink", "traceFormat"):
                 continue
-            form = holder if _tag(holder) == "traceFormat" else next((c for c in holder if _tag(c) == "traceFormat"), None)
+            form = (
+                holder
+                if _tag(holder) == "traceFormat"
+                else next((c for c in holder if _tag(c) == "traceFormat"), None)
+            )
             name = _id(holder)
             if form is None:
                 ref = holder.get("inkSourceRef") or holder.get("traceFormatRef")
@@ -245,14 +249,19 @@ def _coded_rows(text: str, width: int) -> FloatArray:
         while at < len(stripped):
             match = _TOKEN.match(stripped, at)
             if match is None:
-                raise InkMLError(f"a trace has {stripped[at:at + 12]!r}, which is not a finite number")
+                raise InkMLError(f"a trace has {stripped[at : at + 12]!r}, which is not a finite number")
             tokens.append(match.groups())
             at = match.end()
             while at < len(stripped) and stripped[at].isspace():
                 at += 1
         if len(tokens) < width:
             raise InkMLError(f"a trace has a point with {len(tokens)} values where {width} are needed")
-        rows.append([_decoded(channel, prefix, value) for channel, (prefix, value) in zip(state, tokens, strict=False)])
+        rows.append(
+            [
+                _decoded(channel, prefix, value)
+                for channel, (prefix, value) in zip(state, tokens, strict=False)
+            ]
+        )
     return np.array(rows, dtype=np.float64).reshape(-1, width)
 
 
@@ -313,7 +322,8 @@ def write_inkml(groups: Iterable[InkGroup]) -> bytes:
     for group in groups:
         _write_group(ink, group, timed, pressed)
     ET.indent(ink)
-    return b'<?xml version="1.0" encoding="UTF-8"?>\n' + ET.tostring(ink, encoding="utf-8") + b"\n"
+    text = ET.tostring(ink, encoding="unicode")
+    return f'<?xml version="1.0" encoding="UTF-8"?>\n{text}\n'.encode()
 
 
 def _write_group(ink: ET.Element, group: InkGroup, timed: bool, pressed: bool) -> None:

@@ -37,6 +37,11 @@ def read_style(data: bytes | str) -> HouseStyle:
 def write_style(style: HouseStyle) -> str:
     """Write a house style as JSON."""
     return json.dumps(
-        {"name": style.name, "script": str(style.script), "slant_deg": style.slant_deg, "width": str(style.width)},
+        {
+            "name": style.name,
+            "script": str(style.script),
+            "slant_deg": style.slant_deg,
+            "width": str(style.width),
+        },
         indent=2,
     )

@@ -18,7 +18,9 @@ _INK, _LINE, _PALE, _BAND, _PAPER = "#1b2a44", "#5b78a6", "#9fb0cb", "#f5eee0", 
 
 def path_through(points: FloatArray, scale: float = UNITS) -> str:
     """Path data of a run of points; letter space in, SVG (y downwards) out."""
-    return "M " + " L ".join(f"{round(x * scale, 2) + 0.0:g} {round(-y * scale, 2) + 0.0:g}" for x, y in points)
+    return "M " + " L ".join(
+        f"{round(x * scale, 2) + 0.0:g} {round(-y * scale, 2) + 0.0:g}" for x, y in points
+    )
 
 
 def _ruled(line: RuledLine, width: float) -> str:
@@ -26,7 +28,9 @@ def _ruled(line: RuledLine, width: float) -> str:
     strong = line.name == "base"
     dash = ' stroke-dasharray="9 7"' if line.dashed else ""
     colour, weight = (_LINE, 2.4) if strong else (_PALE, 1.6)
-    return f'<line x1="0" x2="{width:g}" y1="{y:g}" y2="{y:g}" stroke="{colour}" stroke-width="{weight}"{dash}/>'
+    return (
+        f'<line x1="0" x2="{width:g}" y1="{y:g}" y2="{y:g}" stroke="{colour}" stroke-width="{weight}"{dash}/>'
+    )
 
 
 def _chevron(c: Chevron) -> str:
@@ -42,8 +46,9 @@ def _marks(guide: StrokeGuide, number: int) -> str:
     lx, ly = guide.label[0] * UNITS, -guide.label[1] * UNITS
     return (
         f'<line x1="{x:.1f}" y1="{y:.1f}" x2="{lx:.1f}" y2="{ly:.1f}" stroke="{_INK}" stroke-width="1.2"/>'
-        f'<circle cx="{lx:.1f}" cy="{ly:.1f}" r="11" fill="{_PAPER}" stroke="{_INK}" stroke-width="1.6"/>'
-        f'<text x="{lx:.1f}" y="{ly + 5:.1f}" font-size="15" text-anchor="middle" fill="{_INK}">{number}</text>'
+        f'<g transform="translate({lx:.1f} {ly:.1f})">'
+        f'<circle r="11" fill="{_PAPER}" stroke="{_INK}" stroke-width="1.6"/>'
+        f'<text y="5" font-size="15" text-anchor="middle" fill="{_INK}">{number}</text></g>'
     )
 
 
@@ -55,7 +60,8 @@ def letter_cell(letter: Letter, lines: Sequence[RuledLine]) -> str:
     left, _, right, _ = letter.bounds
     parts = [f'<rect x="0" y="{-UNITS:g}" width="{width:g}" height="{UNITS:g}" fill="{_BAND}"/>']
     parts += [_ruled(line, width) for line in lines]
-    parts.append(f'<g transform="translate({(width - (left + right) * UNITS) / 2:.1f} 0)" aria-label="{escape(letter.char)}">')
+    x = (width - (left + right) * UNITS) / 2
+    parts.append(f'<g transform="translate({x:.1f} 0)" aria-label="{escape(letter.char)}">')
     parts += [f'<path d="{d}" fill="none" stroke="{_INK}" stroke-width="11"/>' for d in pen.strokes]
     marks = guides(letter)
     for guide in marks:
@@ -76,8 +82,10 @@ def letter_sheet(letters: Sequence[Letter], columns: int = 9, ruling: str = "fou
     """
     rows = -(-len(letters) // columns)
     w, h = CELL_UNITS
+    lines = RULINGS[ruling].lines
     cells = [
-        f'<g transform="translate({i % columns * w:g} {i // columns * h + _TOP:g})">{letter_cell(one, RULINGS[ruling].lines)}</g>'
+        f'<g transform="translate({i % columns * w:g} {i // columns * h + _TOP:g})">'
+        f"{letter_cell(one, lines)}</g>"
         for i, one in enumerate(letters)
     ]
     size = (columns * w, rows * h)

@@ -48,7 +48,9 @@ def get_child(session: Session, child_id: int) -> Child:
     return found
 
 
-def add_class(session: Session, name: str, style: HouseStyle, ruling: str, xh_mm: float, level: str) -> SchoolClass:
+def add_class(
+    session: Session, name: str, style: HouseStyle, ruling: str, xh_mm: float, level: str
+) -> SchoolClass:
     """Add a class with its own house style.
 
     Raises

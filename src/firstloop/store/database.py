@@ -32,7 +32,9 @@ def open_engine(path: Path) -> Engine:
     """Open (or create) the database file at `path`."""
     path.parent.mkdir(parents=True, exist_ok=True)
     engine = create_engine(
-        f"sqlite:///{path}", json_serializer=lambda value: orjson.dumps(value).decode(), json_deserializer=orjson.loads
+        f"sqlite:///{path}",
+        json_serializer=lambda value: orjson.dumps(value).decode(),
+        json_deserializer=orjson.loads,
     )
     event.listen(engine, "connect", _prepare)
     return engine

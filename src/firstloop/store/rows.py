@@ -30,7 +30,7 @@ class Edit:
 
 @dataclass(frozen=True)
 class WrittenRow:
-    """A row without its ink: what a map of many children needs. ``verdicts`` leave out crossed-out attempts."""
+    """A row without its ink, for a map of many children; ``verdicts`` leave out crossed-out attempts."""
 
     child_id: int
     letter: str
@@ -40,7 +40,13 @@ class WrittenRow:
 
 
 def start_row(
-    session: Session, child: Child, letter: str, started_at: datetime, ruling_key: str, ruling: Ruling, support: list[str]
+    session: Session,
+    child: Child,
+    letter: str,
+    started_at: datetime,
+    ruling_key: str,
+    ruling: Ruling,
+    support: list[str],
 ) -> Row:
     """Begin a row for a child."""
     rise, mid, base, drop = ruling.lines_mm
@@ -99,14 +105,26 @@ def find_rows(
     if limit is not None:
         query = query.limit(limit)
     load = selectinload(Row.attempts)
-    query = query.options(load.selectinload(Attempt.result), load.selectinload(Attempt.mark), selectinload(Row.child))
+    query = query.options(
+        load.selectinload(Attempt.result), load.selectinload(Attempt.mark), selectinload(Row.child)
+    )
     return session.scalars(query).all()
 
 
-def written_rows(session: Session, class_id: int | None = None, child_id: int | None = None) -> list[WrittenRow]:
+def written_rows(
+    session: Session, class_id: int | None = None, child_id: int | None = None
+) -> list[WrittenRow]:
     """Rows with the verdicts that stand in the records (marks win), latest first, without loading any ink."""
     query = (
-        select(Row.id, Row.child_id, Row.letter, Row.started_at, Attempt.crossed_out, Mark.verdict, Result.verdict)
+        select(
+            Row.id,
+            Row.child_id,
+            Row.letter,
+            Row.started_at,
+            Attempt.crossed_out,
+            Mark.verdict,
+            Result.verdict,
+        )
         .join(Attempt, Attempt.row_id == Row.id)
         .join(Child, Child.id == Row.child_id)
         .outerjoin(Mark, Mark.attempt_id == Attempt.id)
@@ -121,7 +139,9 @@ def written_rows(session: Session, class_id: int | None = None, child_id: int | 
     for _, attempts in groupby(session.execute(query).tuples(), key=lambda one: one[0]):
         each = list(attempts)
         _, child, letter, started_at, *_ = each[0]
-        verdicts = tuple(mark or result or "not-seen" for *_, crossed_out, mark, result in each if not crossed_out)
+        verdicts = tuple(
+            mark or result or "not-seen" for *_, crossed_out, mark, result in each if not crossed_out
+        )
         found.append(WrittenRow(child, letter, started_at.date(), len(each), verdicts))
     return found
 
@@ -134,7 +154,9 @@ def row_ids(session: Session, child_id: int) -> Sequence[int]:
 
 def first_day(session: Session, class_id: int) -> date | None:
     """Day of a class's first row, from which its weeks are counted."""
-    first = session.scalar(select(Row).join(Child).where(Child.class_id == class_id).order_by(Row.started_at).limit(1))
+    first = session.scalar(
+        select(Row).join(Child).where(Child.class_id == class_id).order_by(Row.started_at).limit(1)
+    )
     return None if first is None else first.started_at.date()
 
 
@@ -174,7 +196,12 @@ def keep_attempt(
 
 
 def keep_result(
-    session: Session, attempt: Attempt, checker: str, verdict: str, document: dict[str, Any], error: str | None
+    session: Session,
+    attempt: Attempt,
+    checker: str,
+    verdict: str,
+    document: dict[str, Any],
+    error: str | None,
 ) -> None:
     """Keep what the checker said, in place of what an earlier one said."""
     found = session.scalar(select(Result).where(Result.attempt_id == attempt.id))
@@ -237,7 +264,9 @@ def change(session: Session, row: Row, edits: list[Edit], at: datetime) -> None:
     except NotFoundError:
         session.rollback()
         raise
-    row.changes.append(Change(made_at=at, before=[asdict(e) for e in before], after=[asdict(e) for e in edits]))
+    row.changes.append(
+        Change(made_at=at, before=[asdict(e) for e in before], after=[asdict(e) for e in edits])
+    )
     session.commit()
 
 

@@ -33,7 +33,10 @@ def get_letter_history(session: Db, child_id: int, char: LetterChar) -> LetterHi
 @router.get(
     "/{child_id}/ink.inkml",
     response_class=Response,
-    responses={200: {"content": {"application/inkml+xml": {}}, "description": "All ink, InkML."}, **NOT_FOUND},
+    responses={
+        200: {"content": {"application/inkml+xml": {}}, "description": "All ink, InkML."},
+        **NOT_FOUND,
+    },
 )
 def export_ink(session: Db, child_id: int) -> Response:
     """All ink a child has written, as InkML in millimetres, oldest first."""

@@ -26,7 +26,9 @@ def list_classes(session: Db) -> list[ClassOut]:
 def add_class(session: Db, given: ClassIn) -> ClassOut:
     """Add a class that writes print on the given ruling."""
     ruling_kind(given.ruling).ruled(given.xh_mm)
-    return class_out(store.add_class(session, given.name, HouseStyle(), given.ruling, given.xh_mm, given.level))
+    return class_out(
+        store.add_class(session, given.name, HouseStyle(), given.ruling, given.xh_mm, given.level)
+    )
 
 
 @router.post("/{class_id}/children", status_code=201, responses={**NOT_FOUND, **CONFLICT})

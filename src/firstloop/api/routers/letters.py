@@ -36,7 +36,9 @@ def get_letter(session: Db, char: LetterChar, class_id: ClassId = None) -> model
 
 
 @router.get("/line", responses=NOT_FOUND)
-def get_line(session: Db, text: Annotated[str, Query(max_length=60)], class_id: ClassId = None) -> models.LineOut:
+def get_line(
+    session: Db, text: Annotated[str, Query(max_length=60)], class_id: ClassId = None
+) -> models.LineOut:
     """A line of text drawn in the class's letterforms."""
     return models.line(text, _style(session, class_id))
 

@@ -9,7 +9,16 @@ from fastapi import APIRouter, Query
 from firstloop.api import writing
 from firstloop.api.deps import Db, JudgeDep, Now
 from firstloop.api.errors import CONFLICT, NOT_FOUND
-from firstloop.api.schemas import AttemptIn, AttemptOut, EditIn, LetterChar, RowIn, RowOut, RowSummary, StrokeInk
+from firstloop.api.schemas import (
+    AttemptIn,
+    AttemptOut,
+    EditIn,
+    LetterChar,
+    RowIn,
+    RowOut,
+    RowSummary,
+    StrokeInk,
+)
 from firstloop.api.simulated_pen import pen_ink
 from firstloop.store import rows as store
 

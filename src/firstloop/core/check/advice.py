@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections import Counter
+from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -59,7 +59,7 @@ def one_thing(attempts: Sequence[Sequence[Slip]]) -> str:
     attempts : sequence of sequences of Slip
         Findings of each attempt that counts (crossed-out ones left out), in order.
     """
-    weight: Counter[str] = Counter()
+    weight: defaultdict[str, float] = defaultdict(float)
     words: dict[str, str] = {}
     for slips in attempts:
         for slip in slips:

@@ -9,9 +9,11 @@ explanation is preferred when two fit alike.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-from functools import lru_cache
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from functools import cached_property, lru_cache
 from itertools import permutations, product
+from typing import NamedTuple
 
 import numpy as np
 
@@ -30,7 +32,12 @@ _ALL_DIRECTIONS = 6
 _SHORTLIST = 16
 _INVERSION_PRICE_XH = 0.012
 _REVERSAL_PRICE_XH = 0.018
-_VARIANT_PRICE_XH = {"as-modelled": 0.0, "round-reversed": 0.015, "without-first-down": 0.015, "part-missing": 0.05}
+_VARIANT_PRICE_XH = {
+    "as-modelled": 0.0,
+    "round-reversed": 0.015,
+    "without-first-down": 0.015,
+    "part-missing": 0.05,
+}
 _LAST_TWO = ((K.ARCH, K.DOWN), (K.DOWN, K.HOOK_LEFT), (K.ARCH, K.ROUND_RIGHT))
 _NARROW_XH = 0.30
 _SCALE_RANGE = (0.45, 2.2)
@@ -69,27 +76,48 @@ class Correspondence:
         Ink as written, letter space, in the model's order.
     ink_stroke : array, shape (m,)
         Which ink stroke each point is of.
+    spots : array, shape (k,)
+        The ink points that were matched; the others lie between.
     model : array, shape (m,)
         Template index that each ink point belongs to.
     first, last : array, shape (len(template.points),)
         Range of ink points that each template index belongs to; -1 where the variant leaves it out.
     dot : int or None
         The ink stroke taken for the dot.
+    price : float
+        What the arrangement and the variant cost, xh.
     cost : float
-        Mean distance of the match, xh, prices included.
-    variant : str
-        Name of the :class:`Variant` that fits.
+        Mean distance of the match, xh, the price included.
+    option : Variant
+        The way in which the model had to be taken apart.
     """
 
     ink: FloatArray
     ink_stroke: IntArray
+    spots: IntArray
     model: IntArray
     first: IntArray
     last: IntArray
     arrangement: Arrangement
     dot: int | None
+    price: float
     cost: float
-    variant: str
+    option: Variant
+
+    @property
+    def variant(self) -> str:
+        """Name of the variant that fits."""
+        return self.option.name
+
+    @cached_property
+    def since_pen_down(self) -> FloatArray:
+        """Arc length from each ink point back to its own pen-down, in the order written, xh; shape (m,)."""
+        out = np.zeros(len(self.ink))
+        for number, backwards in zip(self.arrangement.order, self.arrangement.backwards, strict=True):
+            mine = np.flatnonzero(self.ink_stroke == number)
+            since = np.arange(len(mine)) * INK_XH
+            out[mine] = since[::-1] if backwards else since
+        return out
 
     def matched(self, indices: IntArray) -> IntArray:
         """Positions in ``ink`` that belong to any of the given template indices, in order."""
@@ -216,13 +244,22 @@ def align(ink: tuple[FloatArray, ...], template: Template) -> Correspondence:
     pieces = [resample(s, n) for s, n in zip(strokes, _shares(strokes, COARSE), strict=True)]
     plans = _arrangements(len(body))
     written = np.concatenate(pieces)
-    runs = np.stack([np.concatenate([pieces[i][::-1] if b else pieces[i] for i, b in zip(p.order, p.backwards, strict=True)]) for p in plans])
+    runs = np.stack(
+        [
+            np.concatenate(
+                [pieces[i][::-1] if b else pieces[i] for i, b in zip(p.order, p.backwards, strict=True)]
+            )
+            for p in plans
+        ]
+    )
     options = variants(template)
     candidates: list[FloatArray] = []
     models: list[FloatArray] = []
     tags: list[tuple[int, tuple[FloatArray, FloatArray], int]] = []
     for v, option in enumerate(options):
-        thin = template.points[option.index[np.linspace(0, len(option.index) - 1, COARSE).round().astype(int)]]
+        thin = template.points[
+            option.index[np.linspace(0, len(option.index) - 1, COARSE).round().astype(int)]
+        ]
         for frame in _frames(written, template.points[option.index]):
             candidates.append(runs * frame[0] + frame[1])
             models.append(np.repeat(thin[None], len(plans), axis=0))
@@ -234,7 +271,7 @@ def align(ink: tuple[FloatArray, ...], template: Template) -> Correspondence:
 
 
 def _cheapest(ink: FloatArray, model: FloatArray, prices: FloatArray) -> int:
-    """Which candidate pair warps most cheaply; of many, the likeliest are first picked by every other point."""
+    """Which candidate pair warps most cheaply; of many, a few are first picked by every other point."""
     likely = np.arange(len(ink))
     if len(likely) > _SHORTLIST:
         rough = warp_costs(ink[:, ::2], model[:, ::2]) + prices
@@ -242,11 +279,26 @@ def _cheapest(ink: FloatArray, model: FloatArray, prices: FloatArray) -> int:
     return int(likely[(warp_costs(ink[likely], model[likely]) + prices[likely]).argmin()])
 
 
+def rematch(
+    match: Correspondence, template: Template, lay: Callable[[FloatArray], FloatArray]
+) -> Correspondence:
+    """Match once more with the ink laid on the model by `lay`, keeping the arrangement and the variant.
+
+    The first match is made box on box, where one stray end moves everything; this one is not. What
+    comes back is `match` itself where it was the better one.
+    """
+    tied = _tie(match.ink, match.spots, lay(match.ink[match.spots]), match.option, template)
+    cost = tied.cost + match.price
+    if cost >= match.cost:
+        return match
+    return replace(match, model=tied.model, first=tied.first, last=tied.last, cost=cost)
+
+
 def _finish(
     strokes: list[FloatArray],
     body: list[int],
     plan: Arrangement,
-    variant: Variant,
+    option: Variant,
     frame: tuple[FloatArray, FloatArray],
     template: Template,
     dot: int | None,
@@ -258,7 +310,9 @@ def _finish(
     for i, backwards in zip(plan.order, plan.backwards, strict=True):
         size = length(strokes[i])
         points = resample(strokes[i], max(2, int(size / INK_XH) + 1))
-        few = np.unique(np.linspace(0, len(points) - 1, max(2, int(size / _MATCH_XH) + 1)).round().astype(int))
+        few = np.unique(
+            np.linspace(0, len(points) - 1, max(2, int(size / _MATCH_XH) + 1)).round().astype(int)
+        )
         points = points[::-1] if backwards else points
         fine.append(points)
         labels.append(np.full(len(points), body[i], dtype=np.int64))
@@ -266,27 +320,40 @@ def _finish(
         position.append(few + offset)
         offset += len(points)
     scale, shift = frame
-    index = variant.index[:: max(1, len(variant.index) // 64)]
-    model = template.points[index]
-    few_ink = np.concatenate(coarse)
-    pairs, cost = warp_path(few_ink * scale + shift, model)
-    mean = np.bincount(pairs[:, 0], weights=pairs[:, 1]) / np.bincount(pairs[:, 0])
-    ink = np.concatenate(fine)
-    spots = np.concatenate(position)
-    at = np.interp(np.arange(len(ink)), spots, mean)
-    first, last = _ranges(pairs, spots, index, len(template.points))
-    arrangement = Arrangement(tuple(body[i] for i in plan.order), plan.backwards)
+    ink, spots = np.concatenate(fine), np.concatenate(position)
+    tied = _tie(ink, spots, np.concatenate(coarse) * scale + shift, option, template)
     return Correspondence(
         ink=ink,
         ink_stroke=np.concatenate(labels),
-        model=index[np.clip(at.round().astype(int), 0, len(index) - 1)],
-        first=first,
-        last=last,
-        arrangement=arrangement,
+        spots=spots,
+        model=tied.model,
+        first=tied.first,
+        last=tied.last,
+        arrangement=Arrangement(tuple(body[i] for i in plan.order), plan.backwards),
         dot=dot,
-        cost=cost + price,
-        variant=variant.name,
+        price=price,
+        cost=tied.cost + price,
+        option=option,
     )
+
+
+class _Tied(NamedTuple):
+    """Which template index each ink point belongs to, the ink range of each index, and the mean distance."""
+
+    model: IntArray
+    first: IntArray
+    last: IntArray
+    cost: float
+
+
+def _tie(ink: FloatArray, spots: IntArray, laid: FloatArray, option: Variant, template: Template) -> _Tied:
+    """Warp the ink points at `spots`, laid on the model, and carry the match over to all ink."""
+    index = option.index[:: max(1, len(option.index) // 64)]
+    pairs, cost = warp_path(laid, template.points[index])
+    mean = np.bincount(pairs[:, 0], weights=pairs[:, 1]) / np.bincount(pairs[:, 0])
+    at = np.interp(np.arange(len(ink)), spots, mean)
+    first, last = _ranges(pairs, spots, index, len(template.points))
+    return _Tied(index[np.clip(at.round().astype(int), 0, len(index) - 1)], first, last, cost)
 
 
 def _ranges(pairs: IntArray, spots: IntArray, index: IntArray, count: int) -> tuple[IntArray, IntArray]:

@@ -48,7 +48,7 @@ class Case:
     def first_words(self) -> dict[str, str]:
         """Words every sentence may use: the letter, where it starts, what comes first."""
         phrases = patter(self.template.letter)
-        x, y = self.template.letter.strokes[0].start
+        _, y = self.template.letter.strokes[0].start
         first = phrases[1].short
         return {
             "letter": self.char,
@@ -68,7 +68,14 @@ class Case:
         return "slope" if kinds[0] in (MoveKind.SLOPE_LEFT, MoveKind.SLOPE_RIGHT) else "stem"
 
     def find(
-        self, code: str, value: float, where: IntArray | FloatArray, *, stroke: int = 0, move: int = 0, **words: str
+        self,
+        code: str,
+        value: float,
+        where: IntArray | FloatArray,
+        *,
+        stroke: int = 0,
+        move: int = 0,
+        **words: str,
     ) -> list[Finding]:
         """A list with the finding, or an empty one when `value` is inside the tolerance.
 

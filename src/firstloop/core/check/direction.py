@@ -91,9 +91,20 @@ def turn_reversed(case: Case) -> list[Finding]:
                 least = _AGREED_BACK_DEG  # the match has said so already
             if turn * np.sign(model_turn) < -least:
                 left = model_turn > 0
-                words = ("clockwise", "counterclockwise", "left") if left else ("counterclockwise", "clockwise", "right")
+                words = (
+                    ("clockwise", "counterclockwise", "left")
+                    if left
+                    else ("counterclockwise", "clockwise", "right")
+                )
                 return case.find(
-                    "direction.turn", abs(turn), where, stroke=s, move=m, way=words[0], model_way=words[1], side=words[2]
+                    "direction.turn",
+                    abs(turn),
+                    where,
+                    stroke=s,
+                    move=m,
+                    way=words[0],
+                    model_way=words[1],
+                    side=words[2],
                 )
     return []
 
@@ -105,7 +116,7 @@ def _as_written(case: Case, where: np.ndarray) -> FloatArray:
     labels = match.ink_stroke[where]
     longest = max(np.unique(labels), key=lambda one: int((labels == one).sum()))
     run = case.normal[where[labels == longest]]
-    return run[::-1] if reverse[int(longest)] else run
+    return np.asarray(run[::-1] if reverse[int(longest)] else run)
 
 
 def strokes_reversed(case: Case) -> list[Finding]:
@@ -191,7 +202,11 @@ def lifts_missing(case: Case) -> list[Finding]:
             missing += len(shares) - 1
             stroke = int(shares[1])
             where = mine[np.flatnonzero(of == shares[1])][:10]
-    return case.find("lift.missing", missing, where, stroke=stroke, part=case.part_name(stroke)) if missing else []
+    return (
+        case.find("lift.missing", missing, where, stroke=stroke, part=case.part_name(stroke))
+        if missing
+        else []
+    )
 
 
 def _written(case: Case, stroke: int) -> float:

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from firstloop.core.check.align import INK_XH, Correspondence
-from firstloop.core.check.template import Template
+from firstloop.core.check.template import FINE_XH, Template
 from firstloop.core.curves import FloatArray, IntArray
 from firstloop.core.moves import MoveKind
 
@@ -22,8 +22,9 @@ _SHEAR_MAX = np.tan(np.radians(30))
 _SCALE_RANGE = (0.35, 3.0)
 _KNOT_GAP_XH = 0.25
 _ROBUST_XH = 0.15
-_ROBUST_ROUNDS = 3
-_HEAD_XH = 0.4
+_ROBUST_ROUNDS = 4
+_HEAD_XH = 0.38
+_STRAY_XH = 0.2
 
 
 @dataclass(frozen=True)
@@ -78,9 +79,18 @@ def _spots(match: Correspondence, template: Template, landmarks: IntArray, sign:
     heights = []
     for landmark in landmarks:
         where = match.matched(template.near(int(landmark)))
+        if template.is_soon_after_start(int(landmark)):
+            where = _without_head(match, where)
         if len(where):
             heights.append(sign * float((sign * match.ink[where, 1]).max()))
     return heights
+
+
+def _without_head(match: Correspondence, where: IntArray) -> IntArray:
+    """Leave out the first stretch after the pen went down, if anything remains: it is judged as a start."""
+    into = match.since_pen_down[where]
+    later = where[into > _HEAD_XH]
+    return later if len(later) else where
 
 
 def _mean(values: list[float]) -> float | None:
@@ -93,7 +103,9 @@ def heights(match: Correspondence, template: Template) -> Heights:
     feet = _spots(match, template, template.feet, -1.0)
     rises = _spots(match, template, template.rises, 1.0)
     drops = _spots(match, template, template.drops, -1.0)
-    return Heights(_mean(tops), _mean(feet), min(feet, default=None), max(rises, default=None), min(drops, default=None))
+    return Heights(
+        _mean(tops), _mean(feet), min(feet, default=None), max(rises, default=None), min(drops, default=None)
+    )
 
 
 def _body_scale(h: Heights, template: Template) -> float:
@@ -168,17 +180,23 @@ def lay(match: Correspondence, template: Template, h: Heights) -> Frame:
     knots_ink, knots_model = _knots(h, template)
     model = template.points[match.model]
     narrow = template.width < 0.30 or float(np.ptp(match.ink[:, 0])) < 0.08
-    body = _past_the_start(match)
+    body = _past_the_start(match, template)
     across, shear, offset = _sideways(match.ink[body], model[body], scale, narrow)
+    head = np.setdiff1d(np.arange(len(match.ink)), body)
+    off = across * match.ink[head, 0] + shear * match.ink[head, 1] + offset - model[head, 0]
+    if not np.any(np.abs(off) > _STRAY_XH):  # the start is in its place, so it may help to tell the width
+        across, shear, offset = _sideways(match.ink, model, scale, narrow)
     ratio = float("nan") if narrow else 1 / (across * scale)
     return Frame(knots_ink, knots_model, across, shear, offset, scale, ratio)
 
 
-def _past_the_start(match: Correspondence) -> IntArray:
-    """Ink points without the first stretch, whose place is judged against the rest."""
-    skip = int(_HEAD_XH / INK_XH)
-    every = np.arange(len(match.ink))
-    return every[skip:] if len(every) > 4 * skip and not match.arrangement.backwards[0] else every
+def _past_the_start(match: Correspondence, template: Template) -> IntArray:
+    """Ink points without the first stretch, of ink or model: its place is judged against the rest."""
+    begins = np.searchsorted(template.stroke, template.stroke[match.model])
+    into_model = (match.model - begins) * FINE_XH
+    early = np.minimum(match.since_pen_down, into_model) <= _HEAD_XH
+    later = np.flatnonzero(~early | (match.ink_stroke != match.arrangement.order[0]))
+    return later if len(later) * INK_XH > 2 * _HEAD_XH else np.arange(len(match.ink))
 
 
 def slant_deg(match: Correspondence, template: Template) -> float | None:

@@ -83,7 +83,9 @@ def _not_seen(char: str) -> LetterResult:
 
 def clusters(strokes: tuple[InkStroke, ...], xh_mm: float) -> list[tuple[int, ...]]:
     """Strokes that overlap sideways, from left to right; each a tuple of stroke numbers."""
-    spans = [(float(s.points_mm[:, 0].min()), float(s.points_mm[:, 0].max()), i) for i, s in enumerate(strokes)]
+    spans = [
+        (float(s.points_mm[:, 0].min()), float(s.points_mm[:, 0].max()), i) for i, s in enumerate(strokes)
+    ]
     spans.sort()
     pad = _PAD_XH * xh_mm
     out: list[list[int]] = []
@@ -153,6 +155,3 @@ def _shared_out(
 
 def _joined(parts: list[tuple[int, ...]]) -> tuple[int, ...]:
     return tuple(sorted(i for part in parts for i in part))
-
-
-

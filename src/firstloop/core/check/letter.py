@@ -6,7 +6,7 @@ from dataclasses import dataclass, field, replace
 
 import numpy as np
 
-from firstloop.core.check.align import align
+from firstloop.core.check.align import align, rematch
 from firstloop.core.check.case import Case
 from firstloop.core.check.direction import direction_findings
 from firstloop.core.check.findings import Finding, Heading, Level, Severity
@@ -24,6 +24,7 @@ CHECKER_VERSION = "1"
 PRINT_SET = "".join(LOWER)
 _ORDER = {Severity.TOLD: 0, Severity.NEAR: 1, Severity.FIX: 2}
 _DUPLICATE_XH = 1e-6
+_LOOK_AGAIN_XH = 0.045  # a match worse than this is made once more in its own frame
 
 
 @dataclass(frozen=True)
@@ -70,7 +71,7 @@ class LetterResult:
 def _clean(stroke: FloatArray) -> FloatArray:
     """Drop points that repeat the one before (a resting pen)."""
     keep = np.concatenate([[True], np.hypot(*np.diff(stroke, axis=0).T) > _DUPLICATE_XH])
-    return stroke[keep]
+    return np.asarray(stroke[keep])
 
 
 def _verdict(findings: tuple[Finding, ...], heading: Heading | None = None) -> str:
@@ -81,7 +82,9 @@ def _verdict(findings: tuple[Finding, ...], heading: Heading | None = None) -> s
     return ("secure", "near", "fix")[worst]
 
 
-def _measures(group: InkGroup, ink: tuple[FloatArray, ...], form: float | None, slant: float | None) -> Measures:
+def _measures(
+    group: InkGroup, ink: tuple[FloatArray, ...], form: float | None, slant: float | None
+) -> Measures:
     points = np.concatenate(ink)
     low, high = points.min(0), points.max(0)
     return Measures(
@@ -99,7 +102,9 @@ def _measures(group: InkGroup, ink: tuple[FloatArray, ...], form: float | None, 
     )
 
 
-def build_case(group: InkGroup, expected: str, style: HouseStyle = DEFAULT_STYLE, level: Level = Level.GROWING) -> Case:
+def build_case(
+    group: InkGroup, expected: str, style: HouseStyle = DEFAULT_STYLE, level: Level = Level.GROWING
+) -> Case:
     """Tie ink to the model and lay it in its frame.
 
     Raises
@@ -115,7 +120,12 @@ def build_case(group: InkGroup, expected: str, style: HouseStyle = DEFAULT_STYLE
     ink = tuple(_clean(stroke) for stroke in group.in_letter_space)
     match = align(ink, model)
     found = heights(match, model)
-    return Case(group, ink, model, match, found, lay(match, model, found), level)
+    frame = lay(match, model, found)
+    if match.cost > _LOOK_AGAIN_XH:
+        match = rematch(match, model, frame.apply)
+        found = heights(match, model)
+        frame = lay(match, model, found)
+    return Case(group, ink, model, match, found, frame, level)
 
 
 def check_letter(

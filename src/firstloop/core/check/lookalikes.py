@@ -38,7 +38,8 @@ class LookAlike:
 
 def _turned(points: FloatArray) -> FloatArray:
     """Half a turn about the middle of the middle band."""
-    return mirror(points) * np.array([1.0, -1.0]) + np.array([0.0, 1.0])
+    flipped = mirror(points)
+    return np.column_stack([flipped[:, 0], 1.0 - flipped[:, 1]])
 
 
 @lru_cache(maxsize=16)

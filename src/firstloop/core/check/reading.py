@@ -43,7 +43,9 @@ def picture(strokes: tuple[FloatArray, ...] | list[FloatArray]) -> FloatArray:
     lengths = [max(float(along(stroke)[-1]), 0.08) for stroke in strokes]
     shares = np.maximum(1, np.floor(PICTURE_POINTS * np.array(lengths) / sum(lengths)).astype(int))
     shares[int(np.argmax(lengths))] += PICTURE_POINTS - int(shares.sum())
-    return np.concatenate([resample(s, max(1, int(n))) for s, n in zip(strokes, shares, strict=True)])[:PICTURE_POINTS]
+    return np.concatenate([resample(s, max(1, int(n))) for s, n in zip(strokes, shares, strict=True)])[
+        :PICTURE_POINTS
+    ]
 
 
 @lru_cache(maxsize=64)
@@ -90,4 +92,5 @@ def reading_costs(ink: FloatArray, letters: ClassSet) -> FloatArray:
 
 def mirror(points: FloatArray) -> FloatArray:
     """Flip left and right about the middle."""
-    return points * np.array([-1.0, 1.0]) + np.array([points[:, 0].min() + points[:, 0].max(), 0.0])
+    middle = points[:, 0].min() + points[:, 0].max()
+    return np.column_stack([middle - points[:, 0], points[:, 1]])

@@ -23,9 +23,10 @@ _MIRROR_MOVE_RATIO = 0.5  # the same, for the pen's way instead of the picture
 _MIRROR_LOOKS_RATIO = 0.9
 _MIRROR_MOVE_LEAST_XH = 0.085
 _SYMMETRIC_XH = 0.03
-_OTHER_RATIO = 0.70
+_OTHER_RATIO = 0.80
 _OTHER_MOST_XH = 0.18
-_OWN_LEAST_XH = 0.09
+_OWN_LEAST_XH = 0.09  # a letter that fits itself better than this in its own frame is no mirror image
+_PLAIN_XH = 0.055  # a letter that fits itself better than this is not taken for another
 _COVERED = 0.45
 _STOPPED_XH = 0.5  # an end this far from the model's lets a part count as missing sooner
 _STOPPED_COVERED = 0.7
@@ -55,13 +56,13 @@ def read(case: Case, style: HouseStyle, chars: str) -> Reading:
     costs = reading_costs(ink, letters)
     own_set = class_set(case.char, style)
     own = float(costs[0])
-    if own > _OWN_LEAST_XH:  # not plainly itself where it stands: perhaps in its own frame
+    if own > _PLAIN_XH:  # not plainly itself where it stands: perhaps in its own frame
         own = min(own, float(reading_costs(picture(list(case.all_normal)), own_set)[0]))
     mirror_cost = _mirror_cost(ink, own_set) if own > _OWN_LEAST_XH else own
     order = np.argsort(costs)
     nearest_ = tuple((letters.chars[int(i)], float(costs[i])) for i in order[:4])
     rival = next((int(i) for i in order if letters.chars[int(i)] != case.char), 0)
-    clear = costs[rival] < _OTHER_RATIO * own and costs[rival] < _OTHER_MOST_XH and own > _OWN_LEAST_XH
+    clear = costs[rival] < _OTHER_RATIO * own and costs[rival] < _OTHER_MOST_XH and own > _PLAIN_XH
     return Reading(
         reads_as=letters.chars[rival] if clear else case.char,
         costs=nearest_,
@@ -143,17 +144,22 @@ def part_missing(case: Case) -> list[Finding]:
     for part in case.template.parts:
         if part.name == "dot":
             if case.match.dot is None and not _dot_like(case):
-                return case.find("shape.part-missing", 0.0, case.match.ink[:1], stroke=part.stroke, part="dot")
+                return case.find(
+                    "shape.part-missing", 0.0, case.match.ink[:1], stroke=part.stroke, part="dot"
+                )
             continue
-        if len(part.points) < _PART_LEAST:
+        stopped = _stopped_before(case, part)
+        if len(part.points) < _PART_LEAST and not stopped:
             continue
         cover = coverage(part, ink)
-        if cover < (_STOPPED_COVERED if _stopped_before(case, part) else _COVERED) and (worst is None or cover < worst[0]):
+        if cover < (_STOPPED_COVERED if stopped else _COVERED) and (worst is None or cover < worst[0]):
             worst = (cover, part)
     if worst is None:
         return []
     cover, part = worst
-    where = case.match.matched(np.flatnonzero((case.template.stroke == part.stroke) & (case.template.move == part.move)))
+    where = case.match.matched(
+        np.flatnonzero((case.template.stroke == part.stroke) & (case.template.move == part.move))
+    )
     return case.find("shape.part-missing", cover, where, stroke=part.stroke, move=part.move, part=part.name)
 
 

@@ -72,18 +72,20 @@ def place(case: Case, shift: float) -> list[Finding]:
 
 
 def _least_off(written: float, model: float, shift: float, scale: float) -> float:
-    """How far an end is out, by the kindest explanation: as written, moved with the letter, or scaled with it."""
+    """How far an end is out, by the kindest explanation: as written, moved or scaled with the letter."""
     offs = [written - model, written - shift - model, (written - shift) / scale - model]
     return 0.0 if min(offs) < 0 < max(offs) else min(offs, key=abs)
 
 
 def rise(case: Case, shift: float) -> list[Finding]:
     """Top of the part in the rise band against the model's."""
-    h = case.heights
-    if h.rise is None:
+    if not len(case.template.rises):
         return []
     model = float(case.template.points[case.template.rises, 1].max())
-    off = _least_off(h.rise, model, shift, case.frame.scale)
+    written = case.heights.rise
+    if written is None:  # nothing was taken for the tall part: what is highest has to stand for it
+        written = float(case.match.ink[:, 1].max())
+    off = _least_off(written, model, shift, case.frame.scale)
     code = "size.rise-tall" if off > 0 else "size.rise-short"
     return case.find(code, abs(off), _ink_at(case, case.template.rises))
 

@@ -102,7 +102,12 @@ class Template:
 
     def of_stroke(self, stroke: int) -> FloatArray:
         """Points of one stroke."""
-        return self.points[self.stroke == stroke]
+        return np.asarray(self.points[self.stroke == stroke])
+
+    def is_soon_after_start(self, index: int) -> bool:
+        """Whether a point follows so soon on the pen-down that a misplaced start would move it."""
+        begins = int(np.flatnonzero(self.stroke == self.stroke[index])[0])
+        return 0 < index - begins <= _HEAD_XH / FINE_XH
 
     def near(self, index: int, reach_xh: float = _LANDMARK_REACH_XH) -> IntArray:
         """Indices of the same stroke within `reach_xh` of ink along it.
@@ -110,16 +115,15 @@ class Template:
         A landmark soon after the pen went down looks forward only, so that a start in the wrong
         place does not pass for a wrong height.
         """
-        count = int(round(reach_xh / FINE_XH))
-        begins = int(np.flatnonzero(self.stroke == self.stroke[index])[0])
-        back = 1 if 0 < index - begins <= _HEAD_XH / FINE_XH else count
+        count = round(reach_xh / FINE_XH)
+        back = 1 if self.is_soon_after_start(index) else count
         span = np.arange(max(0, index - back), min(len(self.points), index + count + 1))
-        return span[self.stroke[span] == self.stroke[index]]
+        return np.asarray(span[self.stroke[span] == self.stroke[index]])
 
 
 def _resampled(sampled: SampledStroke) -> tuple[FloatArray, IntArray]:
     where = along(sampled.points)
-    count = max(2, int(round(where[-1] / FINE_XH)) + 1)
+    count = max(2, round(float(where[-1]) / FINE_XH) + 1)
     at = np.linspace(0, where[-1], count)
     move = sampled.move[np.clip(np.searchsorted(where, at - 1e-9), 0, len(where) - 1)]
     return resample(sampled.points, count), move

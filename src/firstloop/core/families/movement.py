@@ -86,7 +86,12 @@ BY_MOVEMENT = Scheme(
     "by-movement",
     "By movement",
     (
-        Family("straight-drops", "Straight drops", "one straight downstroke, with at most a curved end, a dot or a bar", _drop),
+        Family(
+            "straight-drops",
+            "Straight drops",
+            "one straight downstroke, with at most a curved end, a dot or a bar",
+            _drop,
+        ),
         Family("up-and-overs", "Up-and-overs", "down, back up the same line, over to the right", _over),
         Family("scoops", "Scoops", "begin with a cup: down, round to the right and up", _scoop),
         Family("rounds", "Rounds", "begin counterclockwise just under the mid line", _round),

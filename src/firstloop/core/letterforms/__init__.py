@@ -1,0 +1,1 @@
+"""Letters as moves, and the house style that shapes them all."""

@@ -28,7 +28,9 @@ def _ellipse_start(centre: Point, rx: float, ry: float, deg: float) -> Point:
 
 def _round(centre: Point, rx: float, ry: float, from_deg: float, to_deg: float, *rest: Placed) -> Stroke:
     kind = K.ROUND_LEFT if to_deg > from_deg else K.ROUND_RIGHT
-    return stroke(_ellipse_start(centre, rx, ry, from_deg), _arc(kind, centre, rx, ry, from_deg, to_deg), *rest)
+    return stroke(
+        _ellipse_start(centre, rx, ry, from_deg), _arc(kind, centre, rx, ry, from_deg, to_deg), *rest
+    )
 
 
 def _big_s(width: float) -> Stroke:
@@ -87,7 +89,11 @@ HEADING: dict[str, tuple[Stroke, ...]] = {
         stroke((0.14, 2), bar(0.7)),
     ),
     "6": (
-        stroke((0.72, 1.9), turn_over(K.ROUND_LEFT, ((0.3, 1.6), (0.0, 1.1), (0.0, 0.55))), _arc(K.ROUND_LEFT, (0.46, 0.55), 0.46, 0.55, 180, 540)),
+        stroke(
+            (0.72, 1.9),
+            turn_over(K.ROUND_LEFT, ((0.3, 1.6), (0.0, 1.1), (0.0, 0.55))),
+            _arc(K.ROUND_LEFT, (0.46, 0.55), 0.46, 0.55, 180, 540),
+        ),
     ),
     "7": (stroke((0, 2), bar(0.9), slope(K.SLOPE_LEFT, -0.55, 0)),),
     "8": (_big_s(0.9), stroke((0, 0.3), slope(K.SLOPE_UP, 0.83, 1.74))),

@@ -152,6 +152,4 @@ class SvgPen:
     @property
     def strokes(self) -> list[str]:
         """Path data of whole strokes."""
-        return [
-            " ".join([moves[0], *(m[m.index("C") :] for m in moves[1:])]) for moves in self.moves
-        ]
+        return [" ".join([moves[0], *(m[m.index("C") :] for m in moves[1:])]) for moves in self.moves]

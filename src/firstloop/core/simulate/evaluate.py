@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass, field
 
 import numpy as np
@@ -21,7 +21,9 @@ STYLES = (
     HouseStyle("Print, slanted", slant_deg=6.0),
     HouseStyle("Print, wide", width=Width.WIDE),
 )
+CLEAN_SHARE = 4  # clean letters for one of each fault
 _WITHOUT_SIZE = 1.0
+_TELL_EVERY = 50
 
 
 @dataclass
@@ -48,7 +50,7 @@ class Evaluation:
     clean: int = 0
     clean_fix: int = 0
     clean_any: int = 0
-    extra: Counter[str] = field(default_factory=Counter)
+    extra: Counter[tuple[str, str]] = field(default_factory=Counter)
     confusion: Counter[tuple[str, str]] = field(default_factory=Counter)
 
 
@@ -64,57 +66,81 @@ def _codes(result: LetterResult) -> set[str]:
     return {f.code for f in result.findings if f.severity is not Severity.TOLD}
 
 
-def _faulty(
-    fault: Fault, repeats: int, styles: Iterable[HouseStyle], hand: SimHand, rng: np.random.Generator
-) -> Iterator[tuple[str, int, LetterResult]]:
+@dataclass(frozen=True)
+class _Case:
+    """One letter to write and check; a clean one has no code."""
+
+    char: str
+    style: HouseStyle
+    code: str | None = None
+    tolerances: int = 0
+
+
+def _cases(repeats: int, styles: Iterable[HouseStyle], codes: Iterable[str]) -> Iterator[_Case]:
     for style in styles:
-        for tolerances in (2, 4):
-            for char in fault.letters:
-                for _ in range(repeats):
-                    size = fault_size(fault, tolerances)
-                    ink = write(char, rng, fault=fault.code, size=size, style=style, hand=hand)
-                    yield char, tolerances, check_letter(ink, char, style)
+        for char in LOWER:
+            yield from [_Case(char, style)] * (repeats * CLEAN_SHARE)
+        for code in codes:
+            for tolerances in (2, 4):
+                for char in FAULTS[code].letters:
+                    yield from [_Case(char, style, code, tolerances)] * repeats
+
+
+def _written(case: _Case, hand: SimHand, rng: np.random.Generator) -> LetterResult:
+    size = fault_size(FAULTS[case.code], case.tolerances) if case.code else 0.0
+    ink = write(case.char, rng, fault=case.code, size=size, style=case.style, hand=hand)
+    return check_letter(ink, case.char, case.style)
 
 
 def evaluate(
     repeats: int = 6,
     seed: int = 1,
-    styles: Iterable[HouseStyle] = STYLES,
+    styles: Sequence[HouseStyle] = STYLES,
     hand: SimHand = ORDINARY_HAND,
     codes: Iterable[str] | None = None,
+    told: Callable[[int, int], None] = lambda done, total: None,
 ) -> Evaluation:
     """Write clean and faulty letters, check them all, and count.
 
     Parameters
     ----------
     repeats : int
-        Letters written for each letter, style, code and size.
+        Letters written for each letter, style, code and size; four times as many clean ones.
     seed : int
         Of the writer's random numbers.
+    told : callable
+        Called now and then with (letters done, letters in all).
     """
     rng = np.random.default_rng(seed)
-    wanted = list(FAULTS if codes is None else codes)
     table = Evaluation({code: CodeRow(code) for code in CODES})
-    for style in styles:
-        for char in LOWER:
-            for _ in range(repeats * 4):
-                result = check_letter(write(char, rng, style=style, hand=hand), char, style)
-                severities = {f.code: f.severity for f in result.findings if f.severity is not Severity.TOLD}
-                table.clean += 1
-                table.clean_any += bool(severities)
-                table.clean_fix += Severity.FIX in severities.values()
-                for code in severities:
-                    table.rows[code].alarms[char] += 1
-                if result.reads_as != char:
-                    table.confusion[char, result.reads_as] += 1
-    for code in wanted:
-        row = table.rows[code]
-        for char, tolerances, result in _faulty(FAULTS[code], repeats, styles, hand, rng):
-            row.tried[tolerances] += 1
-            codes_found = _codes(result)
-            if code in codes_found:
-                row.found[tolerances] += 1
-                table.extra.update(f"{code} + {other}" for other in codes_found - {code})
-            else:
-                row.missed[f"{char}:{'+'.join(sorted(codes_found)) or 'nothing'}"] += 1
+    cases = list(_cases(repeats, styles, list(FAULTS) if codes is None else list(codes)))
+    for done, case in enumerate(cases):
+        result = _written(case, hand, rng)
+        if case.code is None:
+            _count_clean(table, case.char, result)
+        else:
+            _count_faulty(table.rows[case.code], table, case, result)
+        if done % _TELL_EVERY == 0:
+            told(done, len(cases))
     return table
+
+
+def _count_clean(table: Evaluation, char: str, result: LetterResult) -> None:
+    severities = {f.code: f.severity for f in result.findings if f.severity is not Severity.TOLD}
+    table.clean += 1
+    table.clean_any += bool(severities)
+    table.clean_fix += Severity.FIX in severities.values()
+    for code in severities:
+        table.rows[code].alarms[char] += 1
+    if result.reads_as != char:
+        table.confusion[char, result.reads_as] += 1
+
+
+def _count_faulty(row: CodeRow, table: Evaluation, case: _Case, result: LetterResult) -> None:
+    row.tried[case.tolerances] += 1
+    found = _codes(result)
+    if row.code in found:
+        row.found[case.tolerances] += 1
+        table.extra.update((row.code, other) for other in found - {row.code})
+    else:
+        row.missed[f"{case.char}: {' + '.join(sorted(found)) or 'nothing'}"] += 1

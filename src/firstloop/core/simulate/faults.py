@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from itertools import pairwise
 
 import numpy as np
 
@@ -97,8 +98,8 @@ def order_swapped(model: Letter, size: float, rng: np.random.Generator, style: H
 def lift_extra(model: Letter, size: float, rng: np.random.Generator, style: HouseStyle) -> Strokes:
     """Lift `size` times inside the first stroke, setting down again a little off."""
     out = plain(model)
-    cuts = np.linspace(0, len(out[0]), int(round(size)) + 2).astype(int)
-    pieces = [out[0][a:b] + rng.normal(0, 0.02, 2) for a, b in zip(cuts[:-1], cuts[1:], strict=True)]
+    cuts = np.linspace(0, len(out[0]), round(size) + 2).astype(int)
+    pieces = [out[0][a:b] + rng.normal(0, 0.02, 2) for a, b in pairwise(cuts)]
     return [*pieces, *out[1:]]
 
 
@@ -125,7 +126,9 @@ def retrace_gap(model: Letter, size: float, rng: np.random.Generator, style: Hou
 def form(model: Letter, size: float, rng: np.random.Generator, style: HouseStyle) -> Strokes:
     """Bend the strokes by short waves, `size` xh off on average once shift and scale are taken out."""
     out = plain(model)
-    drift = [wander(along(stroke), rng, _BENDS_XH) if len(stroke) > 20 else np.zeros_like(stroke) for stroke in out]
+    drift = [
+        wander(along(stroke), rng, _BENDS_XH) if len(stroke) > 20 else np.zeros_like(stroke) for stroke in out
+    ]
     points, bend = np.concatenate(out), np.concatenate(drift)
     frame = np.column_stack([points, np.ones(len(points))])
     bend -= frame @ np.linalg.lstsq(frame, bend, rcond=None)[0]
@@ -140,8 +143,10 @@ def mirrored(model: Letter, size: float, rng: np.random.Generator, style: HouseS
     return [stroke * np.array([-1.0, 1.0]) + np.array([left + right, 0.0]) for stroke in plain(model)]
 
 
-LOOK_ALIKES = {"h": "n", "n": "hm", "a": "du", "d": "a", "u": "a", "m": "n", "r": "n", "y": "g", "g": "yq", "e": "c",
-               "v": "w", "c": "eo", "p": "b", "b": "hp", "q": "g", "o": "a"}  # fmt: skip
+LOOK_ALIKES = {
+    "h": "n", "n": "hm", "a": "du", "d": "a", "u": "a", "m": "n", "r": "n", "y": "g", "g": "yq",
+    "e": "c", "v": "w", "c": "eo", "p": "b", "b": "hp", "q": "g", "o": "a",
+}  # fmt: skip
 
 
 def other_letter(model: Letter, size: float, rng: np.random.Generator, style: HouseStyle) -> Strokes:

@@ -68,11 +68,13 @@ def _smoothed(points: FloatArray, reach_xh: float) -> FloatArray:
         return points
     kernel = np.hanning(2 * reach + 3)[1:-1]
     kernel /= kernel.sum()
-    padded = np.concatenate([
-        2 * points[:1] - points[1 : reach + 1][::-1],
-        points,
-        2 * points[-1:] - points[-reach - 1 : -1][::-1],
-    ])
+    padded = np.concatenate(
+        [
+            2 * points[:1] - points[1 : reach + 1][::-1],
+            points,
+            2 * points[-1:] - points[-reach - 1 : -1][::-1],
+        ]
+    )
     return np.column_stack([np.convolve(padded[:, k], kernel, mode="valid") for k in (0, 1)])
 
 
@@ -85,7 +87,7 @@ def wander(
         phase = rng.uniform(0, 2 * np.pi, 2)
         gain = rng.normal(0, 1, 2)
         out += gain * np.sin(2 * np.pi * where[:, None] / wavelength + phase)
-    return out / np.sqrt(1.5)
+    return np.asarray(out / np.sqrt(1.5))
 
 
 def _tremor(count: int, rng: np.random.Generator) -> FloatArray:

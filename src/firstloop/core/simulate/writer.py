@@ -14,9 +14,7 @@ from firstloop.core.simulate.hand import ORDINARY_HAND, SimHand, Strokes, in_tim
 TEN_MM = Ruling(mid_mm=20.0, base_mm=30.0, rise_mm=10.0, drop_mm=40.0)
 
 
-def sketch(
-    char: str, rng: np.random.Generator, fault: str | None, size: float, style: HouseStyle
-) -> Strokes:
+def sketch(char: str, rng: np.random.Generator, fault: str | None, size: float, style: HouseStyle) -> Strokes:
     """The letter as meant, before the hand varies it: the model, or the model with a fault.
 
     Raises

@@ -1,0 +1,88 @@
+# make demo   set up, build, make the demo school, serve it on http://127.0.0.1:8000
+# make test   set up and run every test
+
+PY := .venv/bin/python
+UV := 0.13.9
+PORT ?= 8000
+WEB := $(shell find web/src -type f) web/index.html web/vite.config.ts web/package.json
+
+.PHONY: setup build demo serve dev test test-fast lint format types shots evaluate bench wheel clean
+
+setup: .make/python .make/node
+
+.make/python: requirements-dev.txt pyproject.toml
+	@mkdir -p .make
+	test -x $(PY) || python3 -m venv .venv
+	$(PY) -m pip install -q uv==$(UV) 2>/dev/null \
+	  && .venv/bin/uv pip install -q --system-certs --require-hashes --python $(PY) -r requirements-dev.txt \
+	  || $(PY) -m pip install -q --require-hashes -r requirements-dev.txt
+	$(PY) -m pip install -q --no-deps --no-build-isolation -e .
+	@touch $@
+
+.make/node: web/package-lock.json web/.npmrc
+	@mkdir -p .make
+	cd web && npm ci --silent --no-progress
+	@touch $@
+
+.make/web: .make/node $(WEB)
+	cd web && npx vite build --logLevel warn
+	@touch $@
+
+build: .make/python .make/web
+
+demo: build
+	.venv/bin/first-loop demo --port $(PORT)
+
+serve: build
+	.venv/bin/first-loop serve --port $(PORT)
+
+# the API on 8000 with the demo school, and the front end with hot reload on 5173
+dev: setup
+	.venv/bin/first-loop demo & cd web && npx vite; kill %1
+
+.make/chromium:
+	@mkdir -p .make
+	@if [ -x /usr/bin/chromium ]; then :; \
+	elif [ "$$(id -u)" = 0 ] && command -v apt-get >/dev/null; then \
+	  apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq chromium; \
+	else \
+	  echo "The browser tests need Chromium at /usr/bin/chromium: sudo apt-get install chromium"; exit 1; \
+	fi
+	@touch $@
+
+test: build .make/chromium
+	$(PY) -m pytest
+
+test-fast: build
+	$(PY) -m pytest -m "not browser"
+
+types: .make/python .make/node
+	$(PY) -m firstloop.api.openapi > openapi.json
+	cd web && npx openapi-typescript ../openapi.json -o src/api/schema.d.ts
+
+lint: setup
+	.venv/bin/ruff check .
+	.venv/bin/ruff format --check .
+	.venv/bin/mypy
+	.venv/bin/lint-imports
+	cd web && npx tsc --noEmit && npx biome ci .
+	$(MAKE) --no-print-directory types && git diff --exit-code --stat -- web/src/api/schema.d.ts
+
+format: setup
+	.venv/bin/ruff check --fix . ; .venv/bin/ruff format .
+	cd web && npx biome check --write .
+
+shots: build .make/chromium
+	$(PY) tests/browser/shots.py docs/screenshots
+
+evaluate: .make/python
+	.venv/bin/first-loop evaluate --write docs/evaluation.md
+
+bench: .make/python
+	.venv/bin/first-loop bench
+
+wheel: build
+	$(PY) -m build --wheel --no-isolation
+
+clean:
+	rm -rf .venv .make web/node_modules src/firstloop/web dist data
