@@ -24,10 +24,13 @@ _MIRROR_LOOKS_RATIO = 0.9
 _MIRROR_MOVE_LEAST_XH = 0.085
 _SYMMETRIC_XH = 0.03
 _OTHER_RATIO = 0.80
+_OTHER_PLAIN_XH = 0.08
+_OTHER_LOOSE_RATIO = 0.65
 _OTHER_MOST_XH = 0.18
 _OWN_LEAST_XH = 0.09  # a letter that fits itself better than this in its own frame is no mirror image
 _PLAIN_XH = 0.055  # a letter that fits itself better than this is not taken for another
 _COVERED = 0.45
+_TRACE_OF_IT = 0.3  # a part of which this share is covered was meant
 _STOPPED_XH = 0.5  # an end this far from the model's lets a part count as missing sooner
 _STOPPED_COVERED = 0.7
 _PART_LEAST = 4  # points; less of a part than this cannot be told from its neighbours
@@ -62,7 +65,7 @@ def read(case: Case, style: HouseStyle, chars: str) -> Reading:
     order = np.argsort(costs)
     nearest_ = tuple((letters.chars[int(i)], float(costs[i])) for i in order[:4])
     rival = next((int(i) for i in order if letters.chars[int(i)] != case.char), 0)
-    clear = costs[rival] < _OTHER_RATIO * own and costs[rival] < _OTHER_MOST_XH and own > _PLAIN_XH
+    clear = own > _PLAIN_XH and _passes_for(float(costs[rival]), own)
     return Reading(
         reads_as=letters.chars[rival] if clear else case.char,
         costs=nearest_,
@@ -71,6 +74,16 @@ def read(case: Case, style: HouseStyle, chars: str) -> Reading:
         other=letters.chars[rival] if clear else None,
         best_cost=min(own, float(costs.min()), mirror_cost),
     )
+
+
+def _passes_for(rival: float, own: float) -> bool:
+    """Whether ink that fits a rival so well, and its own letter so badly, is taken for the rival.
+
+    A rival that fits as a well-made letter would has to be only a little better; one that fits
+    loosely, as misshapen ink does, has to be much better.
+    """
+    ratio = _OTHER_RATIO if rival < _OTHER_PLAIN_XH else _OTHER_LOOSE_RATIO
+    return rival < ratio * own and rival < _OTHER_MOST_XH
 
 
 def _mirror_cost(ink: FloatArray, own: ClassSet) -> float:
@@ -113,6 +126,8 @@ def shape_findings(case: Case, reading: Reading) -> list[Finding]:
     if reading.mirrored:
         return mirrored(case, reading, everything)
     missing = part_missing(case)
+    if missing and missing[0].value > _TRACE_OF_IT and form(case):
+        missing = []  # the part is there, only misshapen like the rest
     out = missing + reads_as(case, reading, everything)
     gap = shape_open(case) if not missing else []
     out += gap
