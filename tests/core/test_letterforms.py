@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from itertools import pairwise
+
 import numpy as np
 import pytest
 from hypothesis import given
@@ -114,7 +116,9 @@ def test_shared_parts_are_one_part(style, shared):
 def test_tails_end_alike(style):
     tails = [letter(char, style).strokes[0].moves[-1].path for char in "gjy"]
     for tail in tails[1:]:
-        np.testing.assert_allclose(tail.points(0.02) - tail.end, tails[0].points(0.02) - tails[0].end, atol=1e-9)
+        np.testing.assert_allclose(
+            tail.points(0.02) - tail.end, tails[0].points(0.02) - tails[0].end, atol=1e-9
+        )
 
 
 @given(chars)
@@ -180,5 +184,5 @@ def test_the_long_date_has_a_form_for_every_sign():
 def test_a_line_of_text_keeps_its_order_without_overlap():
     placed, width = set_line("Tuesday 24 November")
     edges = [(x + form.bounds[0], x + form.bounds[2]) for form, x in placed]
-    assert all(right < left for (_, right), (left, _) in zip(edges, edges[1:], strict=False))
+    assert all(right < left for (_, right), (left, _) in pairwise(edges))
     assert 0 < edges[0][0] < edges[-1][1] < width

@@ -1,5 +1,7 @@
 from __future__ import annotations
 
+from itertools import pairwise
+
 import numpy as np
 from hypothesis import given
 from hypothesis import strategies as st
@@ -17,7 +19,7 @@ def test_time_runs_on_through_the_whole_letter(char):
     clock = np.concatenate([stroke.t_ms for stroke in strokes])
     assert clock[0] == 0
     assert (np.diff(clock) > 0).all()
-    for before, after in zip(strokes, strokes[1:], strict=False):
+    for before, after in pairwise(strokes):
         assert after.t_ms[0] - before.t_ms[-1] == MODEL_TEMPO.hop_ms
 
 

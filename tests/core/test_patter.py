@@ -10,7 +10,8 @@ from firstloop.core.patter import height_words, patter, spoken
 
 def test_the_words_of_n_are_what_a_teacher_says():
     assert spoken(letter("n")) == (
-        "Start at the mid line. Straight down to the base line. Back up the same line. Over and down to the base line."
+        "Start at the mid line. Straight down to the base line. "
+        "Back up the same line. Over and down to the base line."
     )
 
 

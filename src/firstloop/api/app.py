@@ -12,7 +12,7 @@ from fastapi.staticfiles import StaticFiles
 from starlette.middleware.gzip import GZipMiddleware
 
 import firstloop
-from firstloop.api.errors import add_handlers
+from firstloop.api.errors import UNREADABLE, add_handlers
 from firstloop.api.routers import ROUTERS
 from firstloop.api.settings import Settings
 from firstloop.api.writing import Judge, judge
@@ -44,6 +44,7 @@ def create_app(settings: Settings, judge: Judge = judge, web_dir: Path | None = 
         version=firstloop.__version__,
         summary="Models letters, catches how children write them, and remembers who needs what.",
         lifespan=lifespan,
+        responses=UNREADABLE,
         generate_unique_id_function=lambda route: route.name,
     )
     app.state.settings, app.state.sessions, app.state.judge = settings, sessions(engine), judge

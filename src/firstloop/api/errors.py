@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from fastapi import FastAPI, Request
+from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
 
 from firstloop.api.schemas import ProblemOut
@@ -28,6 +29,8 @@ NOT_FOUND: Responses = {404: {**PROBLEM, "description": "There is no such record
 CONFLICT: Responses = {
     409: {**PROBLEM, "description": "The record cannot be changed in this way; nothing was changed."}
 }
+UNREADABLE: Responses = {400: {**PROBLEM, "description": "The request could not be read."}}
+BAD_RULING: Responses = {400: {**PROBLEM, "description": "There are no such lines to write on."}}
 BAD_INK: Responses = {400: {**PROBLEM, "description": "The file cannot be read; the answer says why."}}
 
 
@@ -36,7 +39,15 @@ async def _answer(_: Request, problem: Exception) -> JSONResponse:
     return JSONResponse(status_code=status, content={"detail": str(problem)})
 
 
+async def _invalid(_: Request, problem: Exception) -> JSONResponse:
+    """Say what was not accepted without sending it back: it may not even be JSON (NaN)."""
+    assert isinstance(problem, RequestValidationError)
+    detail = [{"type": one["type"], "loc": one["loc"], "msg": one["msg"]} for one in problem.errors()]
+    return JSONResponse(status_code=422, content={"detail": detail})
+
+
 def add_handlers(app: FastAPI) -> None:
     """Answer every known error with its status and one sentence."""
+    app.add_exception_handler(RequestValidationError, _invalid)
     for kind in STATUS:
         app.add_exception_handler(kind, _answer)

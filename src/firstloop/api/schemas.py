@@ -12,6 +12,7 @@ HeadingVerdict = Literal["secure", "near", "fix", "not-seen"]
 MarkVerdict = Literal["secure", "near", "fix"]
 Support = Literal["trace", "finish", "alone"]
 HandName = Literal["right", "left"]
+RecordId = Annotated[int, Field(ge=1, le=2**63 - 1)]  # what SQLite can count to
 LetterChar = Annotated[str, StringConstraints(min_length=1, max_length=1)]
 PointList = list[list[float]]
 POINTS_IN_STROKE_MAX = 100_000
@@ -211,7 +212,7 @@ class ClassIn(BaseModel):
 class RowIn(BaseModel):
     """A new row; an empty support list means the usual six."""
 
-    child_id: int
+    child_id: RecordId
     letter: LetterChar
     support: list[Support] = Field(default_factory=list, max_length=20)
 
@@ -256,7 +257,7 @@ class RowOut(BaseModel):
 class EditIn(BaseModel):
     """A step on attempts of a row; fields left out stay as they are. ``mark: none`` takes a mark away."""
 
-    attempt_ids: list[int] = Field(min_length=1, max_length=100)
+    attempt_ids: list[RecordId] = Field(min_length=1, max_length=100)
     crossed_out: bool | None = None
     best: bool | None = None
     mark: Literal["secure", "near", "fix", "none"] | None = None

@@ -8,6 +8,7 @@ from datetime import date
 from pathlib import Path
 
 from firstloop.api.settings import Settings
+from firstloop.demo import school
 from firstloop.demo.seed import seed
 from firstloop.store.database import open_engine, sessions, upgrade
 
@@ -17,6 +18,7 @@ def ensure_demo(
     today: date,
     fresh: bool = False,
     told: Callable[[int, int], None] = lambda done, total: None,
+    weeks: int = school.WEEKS,
 ) -> int:
     """Seed the demo school unless it is there.
 
@@ -37,7 +39,7 @@ def ensure_demo(
     engine = open_engine(Settings(making).database)
     upgrade(engine)
     with sessions(engine)() as session:
-        made = seed(session, today, told)
+        made = seed(session, today, told, weeks)
     engine.dispose()
     _move(making, settings.data_dir)
     return made

@@ -133,13 +133,20 @@ def write_row(row: PlannedRow) -> list[WrittenAttempt]:
     return out
 
 
-def seed(session: Session, today: date, told: Callable[[int, int], None] = lambda done, total: None) -> int:
+def seed(
+    session: Session,
+    today: date,
+    told: Callable[[int, int], None] = lambda done, total: None,
+    weeks: int = school.WEEKS,
+) -> int:
     """Fill an empty database with the demo school.
 
     Parameters
     ----------
     told : callable
         Called with (rows done, rows in all) as the work goes on.
+    weeks : int
+        How much of the term to write, from its beginning.
 
     Returns
     -------
@@ -155,14 +162,13 @@ def seed(session: Session, today: date, told: Callable[[int, int], None] = lambd
         first_name, initial = name.split()
         hand = "left" if name in school.LEFT_HANDED else "right"
         ids[name] = classes.add_child(session, made.id, first_name, initial, hand).id
-    planned = list(plan(today))
-    last_week = planned[-1].week
+    planned = [row for row in plan(today) if row.week <= weeks]
     total = 0
     with ProcessPoolExecutor(WORKERS) as pool:
         for done, (row, attempts) in enumerate(
             zip(planned, pool.map(write_row, planned, chunksize=8), strict=True)
         ):
-            _keep(session, ids[row.child], row, attempts, marked=row.week < last_week)
+            _keep(session, ids[row.child], row, attempts, marked=row.week < weeks)
             total += len(attempts)
             told(done + 1, len(planned))
     session.execute(text("PRAGMA synchronous=FULL"))

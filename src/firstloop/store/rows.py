@@ -136,7 +136,7 @@ def written_rows(
     if child_id is not None:
         query = query.where(Row.child_id == child_id)
     found = []
-    for _, attempts in groupby(session.execute(query).tuples(), key=lambda one: one[0]):
+    for _, attempts in groupby(session.execute(query), key=lambda one: one[0]):
         each = list(attempts)
         _, child, letter, started_at, *_ = each[0]
         verdicts = tuple(

@@ -38,9 +38,9 @@ export class Problem extends Error {
 type Answer<T> = { data?: T; error?: unknown; response: Response };
 
 function said(error: unknown): string {
-  if (typeof error === "object" && error !== null && "detail" in error && typeof error.detail === "string") {
-    return error.detail;
-  }
+  const detail = typeof error === "object" && error !== null && "detail" in error ? error.detail : null;
+  if (typeof detail === "string") return detail;
+  if (Array.isArray(detail)) return `This was not accepted: ${detail.map((one) => one.msg).join("; ")}.`;
   return "The records could not be read.";
 }
 

@@ -9,7 +9,7 @@ from fastapi import APIRouter, Response
 from firstloop.api.deps import Db
 from firstloop.api.errors import NOT_FOUND
 from firstloop.api.progress import ChildPageOut, LetterHistoryOut, child_page, letter_history
-from firstloop.api.schemas import LetterChar
+from firstloop.api.schemas import LetterChar, RecordId
 from firstloop.api.writing import row_groups
 from firstloop.formats.inkml import write_inkml
 from firstloop.store import classes
@@ -19,13 +19,13 @@ router = APIRouter(prefix="/children", tags=["children"])
 
 
 @router.get("/{child_id}", responses=NOT_FOUND)
-def get_child(session: Db, child_id: int) -> ChildPageOut:
+def get_child(session: Db, child_id: RecordId) -> ChildPageOut:
     """A child with the state of every letter written so far."""
     return child_page(session, child_id)
 
 
 @router.get("/{child_id}/letters/{char}", responses=NOT_FOUND)
-def get_letter_history(session: Db, child_id: int, char: LetterChar) -> LetterHistoryOut:
+def get_letter_history(session: Db, child_id: RecordId, char: LetterChar) -> LetterHistoryOut:
     """Every attempt of one letter, oldest first."""
     return letter_history(session, child_id, char)
 
@@ -38,7 +38,7 @@ def get_letter_history(session: Db, child_id: int, char: LetterChar) -> LetterHi
         **NOT_FOUND,
     },
 )
-def export_ink(session: Db, child_id: int) -> Response:
+def export_ink(session: Db, child_id: RecordId) -> Response:
     """All ink a child has written, as InkML in millimetres, oldest first."""
     child = classes.get_child(session, child_id)
     groups = [group for row in reversed(find_rows(session, child_id=child_id)) for group in row_groups(row)]
@@ -51,6 +51,6 @@ def export_ink(session: Db, child_id: int) -> Response:
 
 
 @router.delete("/{child_id}", status_code=204, responses=NOT_FOUND)
-def erase_child(session: Db, child_id: int) -> None:
+def erase_child(session: Db, child_id: RecordId) -> None:
     """Erase a child with all rows, ink, results and marks; there is no way back."""
     classes.erase_child(session, child_id)

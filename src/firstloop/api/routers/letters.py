@@ -9,14 +9,14 @@ from fastapi import APIRouter, Query, Response
 from firstloop.api import models
 from firstloop.api.deps import Db
 from firstloop.api.errors import NOT_FOUND
-from firstloop.api.schemas import LetterChar
+from firstloop.api.schemas import LetterChar, RecordId
 from firstloop.core.letterforms.lower import letter
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
 from firstloop.formats.svg import letter_sheet
 from firstloop.store.classes import get_class, house_style
 
 router = APIRouter(tags=["letters"])
-ClassId = Annotated[int | None, Query(description="Whose house style; the default style without it.")]
+ClassId = Annotated[RecordId | None, Query(description="Whose house style; the default style without it.")]
 
 
 def _style(session: Db, class_id: int | None) -> HouseStyle:

@@ -14,6 +14,7 @@ from firstloop.api.schemas import (
     AttemptOut,
     EditIn,
     LetterChar,
+    RecordId,
     RowIn,
     RowOut,
     RowSummary,
@@ -35,8 +36,8 @@ def start_row(session: Db, at: Now, given: RowIn) -> RowOut:
 @router.get("")
 def list_rows(
     session: Db,
-    class_id: int | None = None,
-    child_id: int | None = None,
+    class_id: RecordId | None = None,
+    child_id: RecordId | None = None,
     letter: LetterChar | None = None,
     limit: Annotated[int, Query(ge=1, le=200)] = 30,
 ) -> list[RowSummary]:
@@ -46,20 +47,20 @@ def list_rows(
 
 
 @router.get("/{row_id}", responses=NOT_FOUND)
-def get_row(session: Db, row_id: int) -> RowOut:
+def get_row(session: Db, row_id: RecordId) -> RowOut:
     """One row with all its attempts."""
     return writing.row_out(session, store.get_row(session, row_id))
 
 
 @router.post("/{row_id}/attempts", status_code=201, responses={**NOT_FOUND, **CONFLICT})
-def add_attempt(session: Db, at: Now, judge: JudgeDep, row_id: int, given: AttemptIn) -> AttemptOut:
+def add_attempt(session: Db, at: Now, judge: JudgeDep, row_id: RecordId, given: AttemptIn) -> AttemptOut:
     """Keep an attempt, then judge it. Sending the same key again changes nothing."""
     row = store.get_row(session, row_id)
     return writing.attempt_out(writing.keep_and_judge(session, row, given, at, judge))
 
 
 @router.post("/{row_id}/finish", responses=NOT_FOUND)
-def finish_row(session: Db, at: Now, row_id: int) -> RowOut:
+def finish_row(session: Db, at: Now, row_id: RecordId) -> RowOut:
     """Note that the child ended the row."""
     row = store.get_row(session, row_id)
     store.finish_row(session, row, at)
@@ -67,7 +68,7 @@ def finish_row(session: Db, at: Now, row_id: int) -> RowOut:
 
 
 @router.post("/{row_id}/edits", responses={**NOT_FOUND, **CONFLICT})
-def edit_row(session: Db, at: Now, row_id: int, given: EditIn) -> RowOut:
+def edit_row(session: Db, at: Now, row_id: RecordId, given: EditIn) -> RowOut:
     """Cross out, choose the best, or mark attempts: one step that can be undone."""
     row = store.get_row(session, row_id)
     store.change(session, row, writing.edits(given), at)
@@ -75,7 +76,7 @@ def edit_row(session: Db, at: Now, row_id: int, given: EditIn) -> RowOut:
 
 
 @router.post("/{row_id}/agree", responses=NOT_FOUND)
-def agree_with_row(session: Db, at: Now, row_id: int) -> RowOut:
+def agree_with_row(session: Db, at: Now, row_id: RecordId) -> RowOut:
     """Take the checker's verdict as the mark of every attempt without one."""
     row = store.get_row(session, row_id)
     agreed = writing.agreed_edits(row)
@@ -85,7 +86,7 @@ def agree_with_row(session: Db, at: Now, row_id: int) -> RowOut:
 
 
 @router.post("/{row_id}/undo", responses={**NOT_FOUND, **CONFLICT})
-def undo_row(session: Db, at: Now, row_id: int) -> RowOut:
+def undo_row(session: Db, at: Now, row_id: RecordId) -> RowOut:
     """Take back the last step on a row."""
     row = store.get_row(session, row_id)
     store.undo(session, row, at)
@@ -93,7 +94,7 @@ def undo_row(session: Db, at: Now, row_id: int) -> RowOut:
 
 
 @router.get("/{row_id}/simulated-pen", responses=NOT_FOUND)
-def simulated_pen(session: Db, row_id: int) -> list[StrokeInk]:
+def simulated_pen(session: Db, row_id: RecordId) -> list[StrokeInk]:
     """Ink for the next slot of a row, in true time, as if a pen were writing it now."""
     row = store.get_row(session, row_id)
     return pen_ink(session, row)

@@ -1,0 +1,121 @@
+from __future__ import annotations
+
+import subprocess
+import sys
+import tempfile
+import zipfile
+from datetime import date
+from pathlib import Path
+
+import pytest
+import schemathesis
+from fastapi.testclient import TestClient
+from hypothesis import HealthCheck, settings
+from schemathesis.specs.openapi.checks import allow_header_conformance, positive_data_acceptance
+
+from firstloop.api import openapi
+from firstloop.api.app import WEB_DIR, create_app
+from firstloop.api.settings import DATA_ENV, Settings, default_data_dir
+from firstloop.demo import school
+from firstloop.demo.build import ensure_demo
+from firstloop.demo.seed import plan
+
+ROOT = Path(__file__).parents[2]
+
+
+def _app_with_a_row():
+    """An application with one class, one child and one row, so that real records are asked for too."""
+    app = create_app(Settings(Path(tempfile.mkdtemp())), web_dir=None)
+    with TestClient(app) as client:
+        client.post("/api/classes", json={"name": "Kittiwake class"})
+        client.post("/api/classes/1/children", json={"first_name": "Orla", "initial": "F"})
+        client.post("/api/rows", json={"child_id": 1, "letter": "n"})
+    return app
+
+
+schema = schemathesis.openapi.from_asgi("/openapi.json", _app_with_a_row())
+
+
+@schema.parametrize()
+@settings(max_examples=8, deadline=None, suppress_health_check=list(HealthCheck), derandomize=True)
+def test_every_answer_is_what_the_description_promises(case):
+    # what a schema cannot say (a class name taken, a file that is no ink) may still be refused; and
+    # the Allow header is the framework's, which knows one route of a path at a time
+    case.call_and_validate(excluded_checks=[positive_data_acceptance, allow_header_conformance])
+
+
+def test_paths_that_are_no_files_are_answered_by_the_page_and_unknown_calls_are_not(tmp_path):
+    web = tmp_path / "web"
+    (web / "assets").mkdir(parents=True)
+    (web / "index.html").write_text("<title>First Loop</title>")
+    with TestClient(create_app(Settings(tmp_path), web_dir=web)) as client:
+        assert "First Loop" in client.get("/letters/n").text
+        assert client.get("/api/nowhere").status_code == 404
+        assert client.get("/api/nowhere").json()["detail"] == "There is no /api/nowhere here."
+
+
+def test_without_the_screens_the_answer_says_how_to_build_them(tmp_path):
+    with TestClient(create_app(Settings(tmp_path), web_dir=tmp_path)) as client:
+        assert client.get("/").status_code == 503
+        assert "make build" in client.get("/").json()["detail"]
+
+
+def test_records_are_kept_where_the_environment_says(monkeypatch, tmp_path):
+    monkeypatch.setenv(DATA_ENV, str(tmp_path / "here"))
+    assert default_data_dir() == tmp_path / "here"
+    monkeypatch.delenv(DATA_ENV)
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path))
+    assert default_data_dir() == tmp_path / "first-loop"
+
+
+def test_the_front_ends_types_are_those_of_the_api():
+    text = (ROOT / "web/src/api/schema.d.ts").read_text()
+    import json
+
+    for name in json.loads(openapi.document())["components"]["schemas"]:
+        assert f"        {name}: " in text or f'        "{name}": ' in text, name
+
+
+def test_the_demo_plan_is_the_term_of_the_demo_school():
+    rows = list(plan(date(2026, 11, 24)))
+    assert {row.child for row in rows} == set(school.CHILDREN)
+    assert {row.week for row in rows} == set(range(1, school.WEEKS + 1))
+    assert set("".join(row.letter for row in rows if row.is_new)) == set("abcdefghijklmnopqrstuvwxyz")
+    assert all(row.at.date() <= date(2026, 11, 24) for row in rows)
+    assert not [row for row in rows if row.child == "Nico V" and row.week in (8, 9)]
+    assert len({row.seed for row in rows}) == len(rows)
+
+
+def test_the_first_week_of_the_demo_is_made_once_and_whole(tmp_path):
+    at = Settings(tmp_path / "demo", simulated_pen=True)
+    made = ensure_demo(at, date(2026, 11, 24), weeks=1)
+    assert made > len(school.CHILDREN) * 6
+    assert ensure_demo(at, date(2026, 11, 24), weeks=1) == 0
+    with TestClient(create_app(at, web_dir=None)) as client:
+        (one,) = client.get("/api/classes").json()
+        assert one["name"] == school.CLASS_NAME
+        assert [child["hand"] for child in one["children"] if child["name"] == "Cleo M"] == ["left"]
+        rows = client.get("/api/rows", params={"class_id": one["id"], "limit": 200}).json()
+        assert len(rows) == 3 * len(school.CHILDREN)
+        assert client.get(f"/api/rows/{rows[0]['id']}").json()["finished"]
+
+
+def test_a_demo_that_broke_off_is_made_again(tmp_path):
+    at = Settings(tmp_path / "demo")
+    (tmp_path / "demo.making").mkdir()
+    (tmp_path / "demo.making" / "first-loop.sqlite3").write_text("half")
+    assert ensure_demo(at, date(2026, 11, 24), weeks=1) > 0
+
+
+@pytest.mark.skipif(not (WEB_DIR / "index.html").exists(), reason="the screens are not built")
+def test_the_wheel_carries_the_screens_and_the_migrations(tmp_path):
+    subprocess.run(
+        [sys.executable, "-m", "build", "--wheel", "--no-isolation", "--outdir", str(tmp_path), str(ROOT)],
+        check=True,
+        capture_output=True,
+    )
+    (wheel,) = tmp_path.glob("*.whl")
+    names = zipfile.ZipFile(wheel).namelist()
+    assert "firstloop/web/index.html" in names
+    assert any(name.startswith("firstloop/web/assets/") and name.endswith(".woff2") for name in names)
+    assert "firstloop/store/migrations/versions/0001_first_tables.py" in names

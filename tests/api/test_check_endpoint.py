@@ -1,0 +1,90 @@
+"""``POST /api/check`` and ``first-loop check`` give one document for one file."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+
+import pytest
+from typer.testing import CliRunner
+
+from firstloop.cli import app
+from firstloop.core.simulate.writer import write
+from firstloop.formats.inkml import write_inkml
+from tests.formats.test_inkml import BAD
+
+run = CliRunner()
+
+
+@pytest.fixture
+def ink(tmp_path: Path, rng) -> Path:
+    path = tmp_path / "ink.inkml"
+    path.write_bytes(write_inkml([write("m", rng, fault="start.bottom", size=1), write("o", rng)]))
+    return path
+
+
+def test_command_and_endpoint_agree(client, ink):
+    said = run.invoke(app, ["check", str(ink), "--json"])
+    assert said.exit_code == 0
+    answer = client.post("/api/check", content=ink.read_bytes())
+    assert answer.status_code == 200
+    assert answer.json() == json.loads(said.stdout)
+    assert [g["letters"][0]["verdict"] for g in answer.json()["groups"]] == ["fix", "secure"]
+
+
+def test_a_level_and_a_style_are_followed(client, tmp_path, rng):
+    ink = tmp_path / "floating.inkml"
+    ink.write_bytes(write_inkml([write("n", rng, fault="position.floating", size=0.25)]))
+    style = tmp_path / "style.json"
+    style.write_text('{"slant_deg": 4, "width": "narrow"}')
+    for level, verdict in (("starting", "secure"), ("growing", "near")):
+        said = run.invoke(app, ["check", str(ink), "--json", "--level", level])
+        assert json.loads(said.stdout)["groups"][0]["letters"][0]["verdict"] == verdict
+        answer = client.post("/api/check", params={"level": level}, content=ink.read_bytes())
+        assert answer.json()["groups"][0]["letters"][0]["verdict"] == verdict
+    assert run.invoke(app, ["check", str(ink), "--json", "--style", str(style)]).exit_code == 0
+
+
+def test_without_json_a_table_is_printed_for_reading(ink):
+    said = run.invoke(app, ["check", str(ink)])
+    assert said.exit_code == 0
+    assert "Began at the" in said.stdout
+
+
+@pytest.mark.parametrize("name", BAD)
+def test_a_bad_file_is_refused_by_both_in_one_line(client, tmp_path, name):
+    text, why = BAD[name]
+    path = tmp_path / "bad.inkml"
+    path.write_text(text)
+    said = run.invoke(app, ["check", str(path), "--json"])
+    assert said.exit_code == 2
+    assert said.stdout == ""
+    assert why in said.stderr
+    assert len(said.stderr.strip().splitlines()) == 1
+    answer = client.post("/api/check", content=text.encode())
+    assert answer.status_code == 400
+    assert why in answer.json()["detail"]
+
+
+def test_a_file_that_is_not_there_and_a_style_that_is_none(ink, tmp_path):
+    missing = run.invoke(app, ["check", str(tmp_path / "nowhere.inkml")])
+    assert missing.exit_code == 2
+    assert "No such file" in missing.stderr
+    style = tmp_path / "style.json"
+    style.write_text("{")
+    said = run.invoke(app, ["check", str(ink), "--style", str(style)])
+    assert said.exit_code == 2
+    assert "style is not JSON" in said.stderr
+
+
+def test_the_endpoint_refuses_a_style_it_cannot_follow(client, ink):
+    answer = client.post("/api/check", params={"style": '{"slant_deg": 60}'}, content=ink.read_bytes())
+    assert answer.status_code == 400
+    assert "slant" in answer.json()["detail"]
+
+
+def test_a_sheet_of_letters_is_written(tmp_path):
+    to = tmp_path / "letters.svg"
+    assert run.invoke(app, ["letters", str(to)]).exit_code == 0
+    assert to.read_text().startswith("<svg")
+    assert run.invoke(app, ["letters", str(tmp_path / "no" / "letters.svg")]).exit_code == 2

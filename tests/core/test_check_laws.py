@@ -1,0 +1,162 @@
+"""Laws of the checker, on ink of the simulated writer."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from firstloop.core.check.advice import WELL_DONE, Slip, one_thing
+from firstloop.core.check.findings import CODES, Severity
+from firstloop.core.check.letter import check_letter
+from firstloop.core.ink import InkError, InkGroup, InkStroke
+from firstloop.core.letterforms.lower import LOWER, UnknownLetterError
+from firstloop.core.letterforms.style import HouseStyle, Width
+from firstloop.core.ruling import Ruling
+from firstloop.core.simulate.evaluate import evaluate, fault_size
+from firstloop.core.simulate.faults import FAULTS
+from firstloop.core.simulate.writer import write
+
+chars = st.sampled_from(sorted(LOWER))
+seeds = st.integers(0, 10_000)
+styles = st.builds(HouseStyle, slant_deg=st.sampled_from([0.0, 5.0, 10.0]), width=st.sampled_from(Width))
+
+
+def found(result):
+    return {f.code for f in result.findings if f.severity is not Severity.TOLD}
+
+
+def written(char, seed, **kwargs):
+    return write(char, np.random.default_rng(seed), **kwargs)
+
+
+@given(chars, seeds, styles)
+def test_clean_letters_have_nothing_to_fix_and_read_as_themselves(char, seed, style):
+    result = check_letter(written(char, seed, style=style), char, style)
+    assert Severity.FIX not in {f.severity for f in result.findings}
+    assert result.reads_as in (char, {"a": "o", "o": "a"}.get(char, char))
+
+
+@given(chars, seeds, st.floats(-30, 150))
+def test_where_on_the_page_it_stands_changes_nothing(char, seed, dx):
+    group = written(char, seed, fault="position.floating", size=0.3)
+    moved = replace(
+        group, strokes=tuple(InkStroke(s.points_mm + np.array([dx, 0.0]), s.t_ms) for s in group.strokes)
+    )
+    here, there = check_letter(group, char), check_letter(moved, char)
+    assert found(here) == found(there)
+    assert here.measures.top_xh == pytest.approx(there.measures.top_xh)
+
+
+@given(chars, seeds, st.floats(0.4, 2.0))
+def test_a_larger_page_changes_nothing_but_the_millimetres(char, seed, factor):
+    group = written(char, seed)
+    r = group.ruling
+    ruling = Ruling(r.mid_mm * factor, r.base_mm * factor, r.rise_mm * factor, r.drop_mm * factor)
+    larger = InkGroup(tuple(InkStroke(s.points_mm * factor, s.t_ms) for s in group.strokes), ruling, char)
+    here, there = check_letter(group, char), check_letter(larger, char)
+    assert found(here) == found(there)
+    assert there.measures.height_mm == pytest.approx(here.measures.height_mm * factor)
+
+
+@given(chars, seeds)
+def test_times_and_pressure_change_no_heading_but_flow(char, seed):
+    group = written(char, seed, fault="size.tall", size=40)
+    bare = replace(group, strokes=tuple(InkStroke(s.points_mm) for s in group.strokes))
+    assert found(check_letter(group, char)) == found(check_letter(bare, char))
+    assert check_letter(bare, char).measures.duration_ms is None
+
+
+@given(st.sampled_from(FAULTS["shape.mirrored"].letters), seeds)
+def test_mirroring_gives_mirrored_and_no_reversal(char, seed):
+    codes = found(check_letter(written(char, seed, fault="shape.mirrored"), char))
+    assert (
+        not codes & {"direction.turn", "start.side", "shape.form", "shape.reads-as"}
+        or "shape.mirrored" not in codes
+    )
+
+
+@settings(max_examples=60)
+@given(st.data(), seeds)
+def test_a_large_fault_is_seen(data, seed):
+    sure = sorted(
+        set(FAULTS)
+        - {"shape.form", "start.side", "shape.reads-as", "position.floating", "shape.width", "start.low"}
+    )
+    fault = FAULTS[data.draw(st.sampled_from(sure))]
+    char = data.draw(st.sampled_from(fault.letters))
+    result = check_letter(written(char, seed, fault=fault.code, size=fault_size(fault, 4)), char)
+    assert result.verdict != "secure"
+
+
+@given(chars, seeds)
+def test_every_finding_points_at_the_ink_and_fills_its_sentences(char, seed):
+    codes = [code for code, fault in FAULTS.items() if char in fault.letters]
+    for code in codes[:: max(1, len(codes) // 4)]:
+        group = written(char, seed, fault=code, size=fault_size(FAULTS[code], 2))
+        every = np.concatenate(group.in_letter_space)
+        for finding in check_letter(group, char).findings:
+            assert finding.code in CODES
+            assert "{" not in finding.teacher + finding.child
+            assert np.hypot(*(every - finding.at).T).min() < 0.2
+
+
+@given(chars, st.integers(1, 12), st.integers(1, 6), seeds)
+def test_any_ink_at_all_is_judged_without_stumbling(char, points, strokes, seed):
+    rng = np.random.default_rng(seed)
+    group = InkGroup(
+        tuple(InkStroke(rng.uniform(0, 40, (points, 2))) for _ in range(strokes)), Ruling(20.0, 30.0), char
+    )
+    assert check_letter(group, char).verdict in ("secure", "near", "fix", "unreadable")
+
+
+@given(chars, seeds)
+def test_a_slow_pen_and_a_coarse_tablet_still_give_a_readable_letter(char, seed):
+    group = written(char, seed)
+    few = tuple(InkStroke(np.round(s.points_mm[::4] / 0.25) * 0.25) for s in group.strokes)
+    assert check_letter(replace(group, strokes=few), char).reads_as in (
+        char,
+        {"a": "o", "o": "a"}.get(char, char),
+    )
+
+
+def test_no_ink_and_no_such_letter_are_named():
+    with pytest.raises(InkError):
+        check_letter(InkGroup((), Ruling(20.0, 30.0)), "n")
+    with pytest.raises(UnknownLetterError):
+        check_letter(written("n", 1), "§")
+
+
+def test_the_same_seed_writes_the_same_ink():
+    for one, two in zip(written("g", 5).strokes, written("g", 5).strokes, strict=True):
+        np.testing.assert_array_equal(one.points_mm, two.points_mm)
+        np.testing.assert_array_equal(one.t_ms, two.t_ms)
+
+
+def test_an_evaluation_counts_what_it_wrote():
+    told = []
+    table = evaluate(
+        repeats=1,
+        seed=3,
+        styles=[HouseStyle()],
+        codes=["start.bottom"],
+        told=lambda n, of: told.append((n, of)),
+    )
+    row = table.rows["start.bottom"]
+    assert row.tried == {2: len(FAULTS["start.bottom"].letters), 4: len(FAULTS["start.bottom"].letters)}
+    assert row.recall(2) >= 0.9
+    assert table.clean == 4 * len(LOWER)
+    assert told[-1][1] == table.clean + 2 * len(FAULTS["start.bottom"].letters)
+
+
+def test_one_thing_is_what_was_slipped_most_with_direction_before_size():
+    tall = Slip("size.tall", "near", "Stop at the mid line.")
+    below = Slip("start.bottom", "fix", "Start at the mid line.")
+    assert one_thing([[tall], [below, tall]]) == "Start at the mid line."
+    assert one_thing([[tall], [tall], []]) == "Stop at the mid line."
+    assert one_thing([[], []]) == WELL_DONE
+    assert one_thing([]) == WELL_DONE
+    assert one_thing([[Slip("flow.pauses", "told", "")]]) == WELL_DONE

@@ -1,0 +1,96 @@
+from __future__ import annotations
+
+from xml.etree import ElementTree as ET
+
+import pytest
+
+from firstloop.core.check.group import check_group
+from firstloop.core.letterforms.lower import LOWER, letter
+from firstloop.core.letterforms.style import HouseStyle, StyleError, Width
+from firstloop.core.simulate.bench import bench, row_of
+from firstloop.core.simulate.evaluate import evaluate
+from firstloop.core.simulate.writer import write
+from firstloop.formats.check_json import check_document, check_file
+from firstloop.formats.evaluation_md import bench_markdown, evaluation_markdown
+from firstloop.formats.inkml import write_inkml
+from firstloop.formats.style_json import read_style, write_style
+from firstloop.formats.svg import letter_sheet
+
+LETTER_KEYS = {"expected", "verdict", "headings", "reads_as", "findings", "measures"}
+FINDING_KEYS = {
+    "code", "heading", "severity", "stroke", "move", "value", "unit", "tolerance", "at", "teacher", "child",
+}  # fmt: skip
+MEASURE_KEYS = {
+    "height_xh", "height_mm", "width_xh", "top_xh", "bottom_xh", "start_x_xh", "start_y_xh", "slant_deg",
+    "form_xh", "strokes", "duration_ms",
+}  # fmt: skip
+
+
+def test_the_check_document_has_every_field_of_its_format(rng):
+    group = write("m", rng, fault="start.bottom", size=1)
+    document = check_file(write_inkml([group]))
+    assert document["format"] == "first-loop-check/1"
+    (one,) = document["groups"]
+    assert set(one) >= {"truth", "letters", "findings", "measures"}
+    (judged,) = one["letters"]
+    assert set(judged) >= LETTER_KEYS
+    assert set(judged["headings"]) == {"direction", "shape", "size", "flow"}
+    assert set(judged["measures"]) >= MEASURE_KEYS
+    assert all(set(finding) >= FINDING_KEYS for finding in judged["findings"])
+    bottom = next(finding for finding in judged["findings"] if finding["code"] == "start.bottom")
+    assert bottom["at"][1] == pytest.approx(group.ruling.base_mm, abs=1.5)
+
+
+def test_a_place_on_the_ink_is_in_page_millimetres(rng):
+    group = write("n", rng, fault="start.bottom", size=1, left_mm=80)
+    document = check_document([(check_group(group), group.ruling)])
+    x, y = document["groups"][0]["letters"][0]["findings"][0]["at"]
+    start = group.strokes[0].points_mm[0]
+    assert (x, y) == pytest.approx(tuple(start), abs=0.6)
+
+
+@pytest.mark.parametrize("style", [HouseStyle(), HouseStyle("Leaning", slant_deg=7, width=Width.WIDE)])
+def test_a_style_is_read_back_as_written(style):
+    assert read_style(write_style(style)) == style
+
+
+@pytest.mark.parametrize(
+    "text", ["{", "[]", '{"slant_deg": 40}', '{"width": "huge"}', '{"script": "runes"}', "null"]
+)
+def test_a_style_that_cannot_be_followed_is_refused(text):
+    with pytest.raises(StyleError):
+        read_style(text)
+
+
+def test_a_style_may_leave_choices_out():
+    assert read_style('{"slant_deg": 5}') == HouseStyle(slant_deg=5)
+
+
+def test_the_sheet_is_svg_with_every_letter_and_a_number_for_every_stroke():
+    models = [letter(char) for char in LOWER]
+    root = ET.fromstring(letter_sheet(models, columns=6))
+    ns = {"s": "http://www.w3.org/2000/svg"}
+    assert {g.get("aria-label") for g in root.iter(f"{{{ns['s']}}}g")} >= set(LOWER)
+    numbers = [text.text for text in root.iter(f"{{{ns['s']}}}text")]
+    assert len(numbers) == sum(len(model.strokes) for model in models)
+    assert root.get("viewBox") == f"0 0 {6 * 240} {5 * 420}"
+
+
+def test_the_evaluation_page_shows_every_code_that_was_tried():
+    table = evaluate(repeats=1, seed=2, styles=[HouseStyle()], codes=["start.bottom", "unreadable"])
+    text = evaluation_markdown(table, 1, 2)
+    assert "| `start.bottom` | 32 |" in text
+    assert "`unreadable`" in text
+    assert "--seed 2" in text
+
+
+def test_the_benchmark_tells_medians_by_the_clock_it_is_given():
+    ticks = iter(range(10**6))
+    text = bench_markdown(bench(lambda: next(ticks) / 1000, repeats=1))
+    assert "| one letter judged | 26 | 1.0 ms | 1.0 ms | 10 ms |" in text
+
+
+def test_a_benchmark_row_is_ten_letters_side_by_side(rng):
+    result = check_group(row_of("n", rng))
+    assert [one.verdict for one in result.letters].count("not-seen") == 0
+    assert len(result.letters) == 10

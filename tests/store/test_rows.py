@@ -1,0 +1,175 @@
+from __future__ import annotations
+
+from collections.abc import Iterator
+from datetime import UTC, date, datetime, timedelta
+from pathlib import Path
+
+import pytest
+from alembic import command
+from sqlalchemy import func, select, text
+from sqlalchemy.exc import IntegrityError
+from sqlalchemy.orm import Session
+
+from firstloop.core.letterforms.style import HouseStyle
+from firstloop.core.ruling import ruling_kind
+from firstloop.store import classes, rows
+from firstloop.store.database import alembic_config, open_engine, sessions, upgrade
+from firstloop.store.errors import ConflictError, NotFoundError
+from firstloop.store.rows import Edit
+from firstloop.store.tables import Attempt, Change, Child, Mark, Result, Row
+
+AT = datetime(2026, 9, 8, 9, 20, tzinfo=UTC)
+INK = [{"x": [1.0, 2.0], "y": [3.0, 4.0], "t": [0.0, 8.0]}]
+
+
+@pytest.fixture
+def session(tmp_path: Path) -> Iterator[Session]:
+    engine = open_engine(tmp_path / "records.sqlite3")
+    upgrade(engine)
+    with sessions(engine)() as session:
+        yield session
+    engine.dispose()
+
+
+@pytest.fixture
+def child(session: Session) -> Child:
+    made = classes.add_class(session, "Kittiwake class", HouseStyle(), "four-lines", 10.0, "growing")
+    return classes.add_child(session, made.id, "Orla", "F", "right")
+
+
+def new_row(session: Session, child: Child, at: datetime = AT, letter: str = "n") -> Row:
+    return rows.start_row(
+        session, child, letter, at, "four-lines", ruling_kind("four-lines").ruled(10.0), ["alone"] * 3
+    )
+
+
+def kept(session: Session, row: Row, key: str, crossed_out: bool = False) -> Attempt:
+    attempt, _ = rows.keep_attempt(session, row, key, "alone", AT, INK, crossed_out)
+    return attempt
+
+
+@pytest.fixture
+def row(session: Session, child: Child) -> Row:
+    made = new_row(session, child)
+    for i in range(3):
+        attempt = kept(session, made, f"attempt-{i}")
+        rows.keep_result(session, attempt, "1", "near", {"findings": []}, None)
+    return rows.get_row(session, made.id)
+
+
+def test_ink_comes_back_as_the_pen_gave_it(session, row):
+    session.expire_all()
+    assert [attempt.ink for attempt in rows.get_row(session, row.id).attempts] == [INK] * 3
+
+
+def test_the_same_key_twice_keeps_one_attempt(session, row):
+    attempt, new = rows.keep_attempt(session, row, "attempt-1", "alone", AT, INK, False)
+    assert not new
+    assert attempt.position == 1
+    assert session.scalar(select(func.count()).select_from(Attempt)) == 3
+
+
+def test_a_key_of_another_row_is_refused(session, child, row):
+    with pytest.raises(ConflictError):
+        kept(session, new_row(session, child), "attempt-1")
+
+
+def test_choosing_another_best_lets_go_of_the_first_and_undo_brings_it_back(session, row):
+    first, second = row.attempts[0].id, row.attempts[1].id
+    rows.change(session, row, [Edit(first, "best", True)], AT)
+    rows.change(session, row, [Edit(second, "best", True)], AT)
+    assert [a.best for a in rows.get_row(session, row.id).attempts] == [False, True, False]
+    rows.undo(session, row, AT)
+    assert [a.best for a in rows.get_row(session, row.id).attempts] == [True, False, False]
+
+
+@pytest.mark.parametrize(
+    ("field", "values"),
+    [("mark", ["secure", "fix", None]), ("crossed_out", [True, False]), ("best", [True, False])],
+)
+def test_every_step_can_be_taken_back_to_the_beginning(session, row, field, values):
+    one = row.attempts[0]
+    read = (
+        (lambda: one.mark.verdict if one.mark else None) if field == "mark" else (lambda: getattr(one, field))
+    )
+    seen = [read()]
+    for value in values:
+        rows.change(session, row, [Edit(one.id, field, value)], AT)
+        seen.append(read())
+    assert seen[1:] == values
+    for expected in seen[-2::-1]:
+        rows.undo(session, row, AT)
+        assert read() == expected
+    with pytest.raises(ConflictError, match="nothing to undo"):
+        rows.undo(session, row, AT)
+
+
+def test_an_edit_of_an_attempt_elsewhere_changes_nothing(session, child, row):
+    stranger = kept(session, new_row(session, child), "stranger")
+    with pytest.raises(NotFoundError):
+        rows.change(
+            session, row, [Edit(row.attempts[0].id, "mark", "fix"), Edit(stranger.id, "mark", "fix")], AT
+        )
+    assert rows.get_row(session, row.id).attempts[0].mark is None
+    assert not row.changes
+
+
+def test_a_new_result_takes_the_place_of_the_old_one(session, row):
+    rows.keep_result(session, row.attempts[0], "2", "secure", {"findings": []}, None)
+    assert (row.attempts[0].result.checker, row.attempts[0].result.verdict) == ("2", "secure")
+    assert session.scalar(select(func.count()).select_from(Result)) == 3
+
+
+def test_a_teachers_mark_wins_and_a_crossed_out_attempt_does_not_count(session, child, row):
+    rows.change(session, row, [Edit(row.attempts[0].id, "mark", "secure")], AT)
+    rows.change(session, row, [Edit(row.attempts[1].id, "crossed_out", True)], AT)
+    (written,) = rows.written_rows(session, child_id=child.id)
+    assert written.verdicts == ("secure", "near")
+    assert written.attempts == 3
+
+
+def test_rows_are_found_latest_first_and_empty_ones_not_at_all(session, child, row):
+    later = new_row(session, child, AT + timedelta(days=1))
+    assert [one.id for one in rows.find_rows(session, child_id=child.id)] == [row.id]
+    kept(session, later, "later-one")
+    assert [one.id for one in rows.find_rows(session, child_id=child.id)] == [later.id, row.id]
+    assert rows.row_ids(session, child.id) == [later.id, row.id]
+    assert rows.find_rows(session, letter="q") == []
+
+
+def test_weeks_are_counted_from_the_first_row_written(session, child, row):
+    assert rows.first_day(session, child.class_id) == date(2026, 9, 8)
+
+
+def test_erasing_a_child_leaves_nothing_of_it(session, child, row):
+    rows.change(session, row, [Edit(row.attempts[0].id, "mark", "fix")], AT)
+    classes.erase_child(session, child.id)
+    for table in (Child, Row, Attempt, Result, Mark, Change):
+        assert session.scalar(select(func.count()).select_from(table)) == 0
+    with pytest.raises(NotFoundError):
+        classes.get_child(session, child.id)
+
+
+def test_two_children_of_one_name_and_two_classes_of_one_name_are_refused(session, child):
+    with pytest.raises(ConflictError, match="Orla F"):
+        classes.add_child(session, child.class_id, "Orla", "F", "left")
+    with pytest.raises(ConflictError, match="Kittiwake"):
+        classes.add_class(session, "Kittiwake class", HouseStyle(), "four-lines", 10.0, "growing")
+    assert len(classes.all_classes(session)) == 1
+
+
+def test_the_database_keeps_its_own_rules(session):
+    assert session.scalar(text("PRAGMA foreign_keys")) == 1
+    assert session.scalar(text("PRAGMA journal_mode")) == "wal"
+    session.add(Child(class_id=99, first_name="Nobody", initial="N"))
+    with pytest.raises(IntegrityError):
+        session.commit()
+
+
+def test_the_migrations_make_the_tables_that_the_code_knows_and_can_be_taken_back(tmp_path):
+    engine = open_engine(tmp_path / "fresh.sqlite3")
+    upgrade(engine)
+    command.check(alembic_config(engine))
+    command.downgrade(alembic_config(engine), "base")
+    upgrade(engine)
+    engine.dispose()
