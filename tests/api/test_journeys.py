@@ -12,6 +12,7 @@ from firstloop.api.ink import from_stroke
 from firstloop.api.settings import Settings
 from firstloop.core.simulate.writer import write
 from firstloop.formats.inkml import read_inkml
+from firstloop.store import rows
 
 
 def strokes(char, rng, left_mm=4.0, **kwargs):
@@ -117,6 +118,17 @@ def test_ink_is_kept_when_the_checker_fails(tmp_path: Path, rng):
             f"/api/rows/{row['id']}/edits", json={"attempt_ids": [attempt["id"]], "mark": "secure"}
         )
         assert marked.json()["attempts"][0]["verdict"] == "secure"
+
+
+def test_ink_kept_just_before_a_crash_is_judged_at_the_next_start(tmp_path: Path, rng):
+    with TestClient(create_app(Settings(tmp_path), web_dir=None)) as client:
+        row = start(client, school(client)["child"]["id"])
+        with client.app.state.sessions() as session:  # the ink arrives, and then the plug is pulled
+            kept = rows.get_row(session, row["id"])
+            rows.keep_attempt(session, kept, "key-00001", "alone", kept.started_at, strokes("n", rng), False)
+    with TestClient(create_app(Settings(tmp_path), web_dir=None)) as client:
+        (attempt,) = client.get(f"/api/rows/{row['id']}").json()["attempts"]
+        assert attempt["verdict"] == "secure"
 
 
 def test_sending_an_attempt_again_changes_nothing(client, edie, rng):

@@ -44,8 +44,7 @@ def new_row(session: Session, child: Child, at: datetime = AT, letter: str = "n"
 
 
 def kept(session: Session, row: Row, key: str, crossed_out: bool = False) -> Attempt:
-    attempt, _ = rows.keep_attempt(session, row, key, "alone", AT, INK, crossed_out)
-    return attempt
+    return rows.keep_attempt(session, row, key, "alone", AT, INK, crossed_out)
 
 
 @pytest.fixture
@@ -63,9 +62,7 @@ def test_ink_comes_back_as_the_pen_gave_it(session, row):
 
 
 def test_the_same_key_twice_keeps_one_attempt(session, row):
-    attempt, new = rows.keep_attempt(session, row, "attempt-1", "alone", AT, INK, False)
-    assert not new
-    assert attempt.position == 1
+    assert kept(session, row, "attempt-1").position == 1
     assert session.scalar(select(func.count()).select_from(Attempt)) == 3
 
 

@@ -5,6 +5,7 @@ import { BrowserRouter, Navigate, Route, Routes } from "react-router";
 import { Problem } from "@/api/client";
 import { Shell } from "@/app/Shell";
 import { SchoolProvider } from "@/app/school";
+import { waitingCount, watch } from "@/ink/outbox";
 import { CheckList } from "@/screens/check/CheckList";
 import { CheckRow } from "@/screens/check/CheckRow";
 import { ChildScreen } from "@/screens/child/ChildScreen";
@@ -25,6 +26,12 @@ const client = new QueryClient({
         count < RETRIES && !(error instanceof Problem && error.status >= 400 && error.status < 500),
     },
   },
+});
+
+// when the last attempt has reached the records, whatever the pages show of them is out of date
+watch(() => {
+  if (waitingCount() > 0) return;
+  for (const key of ["row", "rows", "history", "child", "map"]) client.invalidateQueries({ queryKey: [key] });
 });
 
 const NotHere = () => <Empty title="There is no such page">Choose a screen in the margin.</Empty>;

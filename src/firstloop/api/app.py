@@ -15,7 +15,7 @@ import firstloop
 from firstloop.api.errors import UNREADABLE, add_handlers
 from firstloop.api.routers import ROUTERS
 from firstloop.api.settings import Settings
-from firstloop.api.writing import Judge, judge
+from firstloop.api.writing import Judge, judge, judge_left_over
 from firstloop.store.database import open_engine, sessions, upgrade
 
 WEB_DIR = Path(firstloop.__file__).parent / "web"
@@ -36,6 +36,8 @@ def create_app(settings: Settings, judge: Judge = judge, web_dir: Path | None = 
 
     @asynccontextmanager
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
+        with app.state.sessions() as session:
+            judge_left_over(session, judge)
         yield
         engine.dispose()
 

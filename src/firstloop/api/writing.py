@@ -94,10 +94,24 @@ def keep_and_judge(
         If the attempt's key is known in another row.
     """
     ink = [stroke.model_dump(exclude_none=True) for stroke in given.strokes]
-    attempt, new = store.keep_attempt(session, row, given.key, given.support, at, ink, given.crossed_out)
-    if new:
+    attempt = store.keep_attempt(session, row, given.key, given.support, at, ink, given.crossed_out)
+    if attempt.result is None:
         judge_attempt(session, attempt, row, judge)
     return attempt
+
+
+def judge_left_over(session: Session, judge: Judge = judge) -> int:
+    """Judge attempts whose ink was kept when the application stopped before it was looked at.
+
+    Returns
+    -------
+    int
+        How many there were.
+    """
+    left = store.unjudged(session)
+    for attempt in left:
+        judge_attempt(session, attempt, attempt.row, judge)
+    return len(left)
 
 
 def judge_attempt(session: Session, attempt: Attempt, row: Row, judge: Judge = judge) -> None:

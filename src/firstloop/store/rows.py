@@ -168,18 +168,19 @@ def keep_attempt(
     written_at: datetime,
     ink: list[dict[str, Any]],
     crossed_out: bool,
-) -> tuple[Attempt, bool]:
+) -> Attempt:
     """Keep an attempt's ink, at once and for good; sending the same `key` twice keeps it once.
 
-    Returns
-    -------
-    attempt, new
+    Raises
+    ------
+    ConflictError
+        If the key is known in another row.
     """
     known = session.scalar(select(Attempt).where(Attempt.key == key))
     if known is not None:
         if known.row_id != row.id:
             raise ConflictError("This attempt belongs to another row.")
-        return known, False
+        return known
     last = session.scalar(select(func.max(Attempt.position)).where(Attempt.row_id == row.id))
     attempt = Attempt(
         row_id=row.id,
@@ -192,7 +193,12 @@ def keep_attempt(
     )
     session.add(attempt)
     session.commit()
-    return attempt, True
+    return attempt
+
+
+def unjudged(session: Session) -> Sequence[Attempt]:
+    """Attempts that nothing has looked at yet."""
+    return session.scalars(select(Attempt).where(~Attempt.result.has()).order_by(Attempt.id)).all()
 
 
 def keep_result(

@@ -846,7 +846,7 @@ export interface components {
         };
         /**
          * LetterOut
-         * @description One judged letter; ``model_left_mm`` is where the model's origin stands when it is laid under the ink.
+         * @description One judged letter; ``model_left_mm`` is where the model's origin stands under the ink.
          */
         LetterOut: {
             /** Expected */
@@ -1255,6 +1255,15 @@ export interface operations {
                     "application/json": components["schemas"]["AboutOut"];
                 };
             };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
         };
     };
     list_classes: {
@@ -1273,6 +1282,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ClassOut"][];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
         };
@@ -1297,6 +1315,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ClassOut"];
+                };
+            };
+            /** @description There are no such lines to write on. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description The record cannot be changed in this way; nothing was changed. */
@@ -1341,6 +1368,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChildOut"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description There is no such record or letter. */
@@ -1392,6 +1428,15 @@ export interface operations {
                     "application/json": components["schemas"]["ClassMapOut"];
                 };
             };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description There is no such record or letter. */
             404: {
                 headers: {
@@ -1432,6 +1477,15 @@ export interface operations {
                     "application/json": components["schemas"]["ChildPageOut"];
                 };
             };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description There is no such record or letter. */
             404: {
                 headers: {
@@ -1469,6 +1523,15 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
             };
             /** @description There is no such record or letter. */
             404: {
@@ -1511,6 +1574,15 @@ export interface operations {
                     "application/json": components["schemas"]["LetterHistoryOut"];
                 };
             };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description There is no such record or letter. */
             404: {
                 headers: {
@@ -1549,6 +1621,15 @@ export interface operations {
                 };
                 content: {
                     "application/inkml+xml": unknown;
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description There is no such record or letter. */
@@ -1590,6 +1671,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SchemeOut"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description There is no such record or letter. */
@@ -1635,6 +1725,15 @@ export interface operations {
                     "application/json": components["schemas"]["LetterModelOut"];
                 };
             };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description There is no such record or letter. */
             404: {
                 headers: {
@@ -1677,6 +1776,15 @@ export interface operations {
                     "application/json": components["schemas"]["LineOut"];
                 };
             };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description There is no such record or letter. */
             404: {
                 headers: {
@@ -1716,6 +1824,15 @@ export interface operations {
                 };
                 content: {
                     "image/svg+xml": unknown;
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description There is no such record or letter. */
@@ -1761,6 +1878,15 @@ export interface operations {
                     "application/json": components["schemas"]["RowSummary"][];
                 };
             };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Validation Error */
             422: {
                 headers: {
@@ -1792,6 +1918,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RowOut"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description There is no such record or letter. */
@@ -1832,6 +1967,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RowOut"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description There is no such record or letter. */
@@ -1876,6 +2020,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AttemptOut"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description There is no such record or letter. */
@@ -1927,6 +2080,15 @@ export interface operations {
                     "application/json": components["schemas"]["RowOut"];
                 };
             };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description There is no such record or letter. */
             404: {
                 headers: {
@@ -1969,6 +2131,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RowOut"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description There is no such record or letter. */
@@ -2020,6 +2191,15 @@ export interface operations {
                     "application/json": components["schemas"]["RowOut"];
                 };
             };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description There is no such record or letter. */
             404: {
                 headers: {
@@ -2058,6 +2238,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RowOut"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description There is no such record or letter. */
@@ -2107,6 +2296,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StrokeInk"][];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description There is no such record or letter. */

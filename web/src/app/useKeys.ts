@@ -1,16 +1,18 @@
 import { useEffect, useRef } from "react";
+import { SCREENS } from "./screens";
 
 type Keys = Record<string, () => void>;
 
 const GO_MS = 1200;
-let wentAt = 0; // when g was pressed: the next key names a screen
+let wentAt = 0; // when g was pressed: a screen's key that follows goes there
 
-/** Whether a key pressed now comes after g. */
-export const isGoing = () => Date.now() - wentAt < GO_MS;
+const isGoing = () => Date.now() - wentAt < GO_MS;
 
 export const startGoing = () => {
   wentAt = Date.now();
 };
+
+const namesScreen = (key: string) => SCREENS.some((screen) => screen.key === key);
 
 const typing = (target: EventTarget | null) =>
   target instanceof HTMLElement &&
@@ -34,9 +36,10 @@ export function useKeys(keys: Keys, { whileGoing = false } = {}) {
   latest.current = keys;
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
-      if (isHeld(event) || isGoing() !== whileGoing) return;
-      const act = latest.current[event.key.length === 1 ? event.key.toLowerCase() : event.key];
-      if (!act) return;
+      const key = event.key.length === 1 ? event.key.toLowerCase() : event.key;
+      const act = latest.current[key];
+      if (!act || isHeld(event) || (isGoing() && namesScreen(key)) !== whileGoing) return;
+      wentAt = 0;
       event.preventDefault();
       event.stopImmediatePropagation();
       act();

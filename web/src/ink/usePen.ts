@@ -86,8 +86,7 @@ export function usePen({ paper, enabled, onDown }: Options): Pen {
     for (const stroke of strokes.current) drawPiece(context, paper, stroke, 1);
   }, []);
 
-  const add = useCallback((stroke: Stroke, samples: Sample[]) => {
-    const { paper } = options.current;
+  const add = useCallback((stroke: Stroke, samples: Sample[], paper: Paper | null) => {
     const context = canvas.current?.getContext("2d");
     if (!paper || !context) return;
     const from = stroke.x.length;
@@ -107,45 +106,57 @@ export function usePen({ paper, enabled, onDown }: Options): Pen {
     return stroke;
   }, []);
 
+  const ready = enabled && paper !== null;
+
+  // biome-ignore lint/correctness/useExhaustiveDependencies: when the paper lies otherwise, the ink is drawn anew
+  useEffect(redraw, [redraw, paper, ready]);
+
   useEffect(() => {
     const sheet = canvas.current;
-    if (!sheet || !enabled || !paper) return;
-    redraw();
-    let active: { id: number; stroke: Stroke } | null = null;
+    if (!sheet || !ready) return;
+    let active: { id: number; stroke: Stroke; paper: Paper } | null = null;
     let penSeen = false;
 
-    const sample = (event: PointerEvent): Sample => {
+    const sample = (event: PointerEvent, on: Paper): Sample => {
       const box = sheet.getBoundingClientRect();
       begun.current ??= event.timeStamp;
       return {
-        x: paper.leftMm + (event.clientX - box.left) / paper.pxPerMm,
-        y: paper.topMm + (event.clientY - box.top) / paper.pxPerMm,
+        x: on.leftMm + (event.clientX - box.left) / on.pxPerMm,
+        y: on.topMm + (event.clientY - box.top) / on.pxPerMm,
         t: event.timeStamp - begun.current,
         f: event.pointerType === "mouse" ? MOUSE_FORCE : event.pressure,
       };
     };
     const down = (event: PointerEvent) => {
+      const { paper, onDown } = options.current;
       if (event.pointerType === "pen") penSeen = true;
-      if (active || event.button !== 0 || (event.pointerType === "touch" && penSeen)) return;
+      if (!paper || active || event.button !== 0 || (event.pointerType === "touch" && penSeen)) return;
       event.preventDefault();
       running.current++; // a hand takes over from a simulated pen
-      options.current.onDown?.(sample(event).x);
+      onDown?.(sample(event, paper).x);
       try {
         sheet.setPointerCapture(event.pointerId);
       } catch {
         // the pointer is already gone: its points still count
       }
-      active = { id: event.pointerId, stroke: begin() };
-      add(active.stroke, [sample(event)]);
+      active = { id: event.pointerId, stroke: begin(), paper };
+      add(active.stroke, [sample(event, paper)], paper);
     };
     const move = (event: PointerEvent) => {
       if (active?.id !== event.pointerId) return;
+      const { stroke, paper } = active; // the paper as it lay when the pen went down
       const all = event.getCoalescedEvents?.() ?? [];
-      add(active.stroke, (all.length ? all : [event]).map(sample));
+      add(
+        stroke,
+        (all.length ? all : [event]).map((one) => sample(one, paper)),
+        paper,
+      );
     };
     const up = (event: PointerEvent) => {
       if (active?.id !== event.pointerId) return;
+      const moved = active.paper !== options.current.paper;
       active = null;
+      if (moved) redraw();
     };
     const resize = new ResizeObserver(redraw);
     resize.observe(sheet);
@@ -160,7 +171,7 @@ export function usePen({ paper, enabled, onDown }: Options): Pen {
       sheet.removeEventListener("pointerup", up);
       sheet.removeEventListener("pointercancel", up);
     };
-  }, [paper, enabled, redraw, add, begin]);
+  }, [ready, redraw, add, begin]);
 
   const clear = useCallback(() => {
     running.current++;
@@ -196,7 +207,7 @@ export function usePen({ paper, enabled, onDown }: Options): Pen {
             });
             next++;
           }
-          if (due.length && running.current === mine) add(stroke, due);
+          if (due.length && running.current === mine) add(stroke, due, options.current.paper);
         }
       }
       return running.current === mine;

@@ -85,12 +85,13 @@ type LookingProps = { row: Row; letter: LetterModel };
 
 function Looking({ row, letter }: LookingProps) {
   const [search, setSearch] = useSearchParams();
-  const wanted = Number(search.get("attempt") ?? firstToSee(row)) - 1;
-  const at = Math.min(Math.max(wanted, 0), row.attempts.length - 1);
+  const inRow = (index: number) => Math.min(Math.max(index, 0), row.attempts.length - 1);
+  // held here, not only in the address, so that the next key acts on the attempt this one went to
+  const [at, setAt] = useState(() => inRow(Number(search.get("attempt") ?? firstToSee(row)) - 1));
   const chosen = row.attempts[at];
   const go = (index: number) => {
-    const next = Math.min(Math.max(index, 0), row.attempts.length - 1);
-    setSearch({ attempt: String(next + 1) }, { replace: true });
+    setAt(inRow(index));
+    setSearch({ attempt: String(inRow(index) + 1) }, { replace: true });
   };
   return chosen && <Marking key={chosen.id} row={row} letter={letter} chosen={chosen} at={at} go={go} />;
 }

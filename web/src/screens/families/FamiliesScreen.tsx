@@ -49,7 +49,7 @@ function FamilyStrip({ family }: { family: Family }) {
   return (
     <section
       aria-labelledby={heading}
-      className="grid grid-cols-[232px_minmax(0,1fr)] items-center gap-4 border-b border-hair py-1"
+      className="grid grid-cols-[272px_minmax(0,1fr)] items-center gap-4 border-b border-hair py-[3px]"
     >
       <div>
         <h2 id={heading} className="font-bold">

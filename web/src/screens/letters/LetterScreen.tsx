@@ -20,7 +20,7 @@ const SPEEDS = [
   { name: "Steady", factor: 1 },
   { name: "Brisk", factor: 1.6 },
 ];
-const STRIP = 1060;
+const STRIP = 1120;
 
 /** One letter, played by a moving pen. */
 export function LetterScreen() {
@@ -151,7 +151,7 @@ function Beside({ letter }: { letter: LetterModel }) {
     };
   }, [letter, id, client]);
   if (!others.length) return null;
-  const middle = (i: number) => 560 + i * 138;
+  const middle = (i: number) => 570 + i * 146;
   return (
     <g>
       <line x1={470} x2={470} y1={-225} y2={110} stroke="var(--color-hair)" strokeWidth={1.5} />

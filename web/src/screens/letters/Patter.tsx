@@ -25,7 +25,7 @@ export function Patter(props: { letter: LetterModel; at: number; onSay: (ms: num
               aria-current={i === current ? "step" : undefined}
               onClick={() => onSay(phrase.to_ms)}
               className={clsx(
-                "block w-full rounded-sm px-2 py-[2px] text-left text-large",
+                "block w-full rounded-sm px-2 text-left text-large",
                 i === current ? "bg-ochre" : at > phrase.to_ms ? "text-ink" : "text-graphite",
               )}
             >

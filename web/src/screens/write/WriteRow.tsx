@@ -88,11 +88,6 @@ function Writing({ row, letter }: { row: Row; letter: LetterModel }) {
     void refresh();
   }, [refresh]);
 
-  // biome-ignore lint/correctness/useExhaustiveDependencies: when the outbox empties, the records know more
-  useEffect(() => {
-    if (waiting === 0) void client.invalidateQueries({ queryKey: ["row", row.id] });
-  }, [waiting]);
-
   const pen = usePen({
     paper,
     enabled: support !== null,
@@ -136,7 +131,7 @@ function Writing({ row, letter }: { row: Row; letter: LetterModel }) {
           {support ? `${count + 1} of ${row.support.length}` : "done"}
         </p>
       </header>
-      <div ref={box} className="relative min-h-0 flex-1">
+      <div ref={box} className="relative min-h-0 flex-1" data-slot={row.slot_mm * (100 / row.xh_mm)}>
         {paper && (
           <WritingStrip
             row={row}

@@ -1,0 +1,123 @@
+"""A running First Loop for the browser, and a hand that writes on its strip."""
+
+from __future__ import annotations
+
+import socket
+import threading
+import time
+from collections.abc import Iterator
+
+import httpx2
+import numpy as np
+import pytest
+import uvicorn
+from playwright.sync_api import Page
+
+from firstloop.api.app import create_app
+from firstloop.api.settings import Settings
+from tests.pen import model
+
+CHILDREN = (("Edie", "W", "right"), ("Gus", "L", "right"), ("Cleo", "M", "left"))
+PATIENCE_MS = 30_000
+
+
+@pytest.fixture(scope="session")
+def browser_type_launch_args() -> dict:
+    return {
+        "executable_path": "/usr/bin/chromium",
+        "args": ["--no-sandbox", "--disable-dev-shm-usage", "--disable-gpu"],
+    }
+
+
+@pytest.fixture(scope="session")
+def browser_context_args(browser_context_args: dict) -> dict:
+    return {**browser_context_args, "viewport": {"width": 1280, "height": 800}}
+
+
+def found_school(api: httpx2.Client) -> None:
+    made = api.post("/api/classes", json={"name": "Kittiwake class"}).json()
+    for first, initial, hand in CHILDREN:
+        body = {"first_name": first, "initial": initial, "hand": hand}
+        api.post(f"/api/classes/{made['id']}/children", json=body).raise_for_status()
+
+
+@pytest.fixture(scope="session")
+def server(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
+    """One server for the session, with a class of three."""
+    app = create_app(Settings(tmp_path_factory.mktemp("records"), simulated_pen=True))
+    sock = socket.socket()
+    sock.bind(("127.0.0.1", 0))
+    url = f"http://127.0.0.1:{sock.getsockname()[1]}"
+    running = uvicorn.Server(uvicorn.Config(app, log_level="error"))
+    thread = threading.Thread(target=running.run, kwargs={"sockets": [sock]}, daemon=True)
+    thread.start()
+    while not running.started:
+        time.sleep(0.02)
+    with httpx2.Client(base_url=url) as api:
+        found_school(api)
+    yield url
+    running.should_exit = True
+    thread.join(5)
+
+
+@pytest.fixture(scope="session")
+def base_url(server: str) -> str:
+    return server
+
+
+@pytest.fixture
+def api(server: str) -> Iterator[httpx2.Client]:
+    with httpx2.Client(base_url=server) as client:
+        yield client
+
+
+@pytest.fixture
+def page(page: Page) -> Page:
+    page.set_default_timeout(PATIENCE_MS)
+    return page
+
+
+def choose_row(page: Page, child: str, letter: str) -> None:
+    """Choose who writes what, and start the row, as a teacher does."""
+    page.goto("/write")
+    page.get_by_role("radio", name=child).click()
+    page.get_by_role("radio", name=letter, exact=True).click()
+    page.get_by_role("button", name="Start the row").click()
+    page.get_by_label(f"Write {letter} here").wait_for()
+
+
+def write(page: Page, strokes: list[np.ndarray], slot: int, points: int = 14) -> None:
+    """Write letter-space strokes into a slot of the strip with the mouse."""
+    place = page.evaluate(
+        """() => {
+            const m = document.querySelector('svg[aria-label^="Row of"] > g').getScreenCTM();
+            return [m.a, m.e, m.f];
+        }"""
+    )
+    width = page.evaluate("() => Number(document.querySelector('[data-slot]').dataset.slot)")
+    scale, left, top = place
+    every = np.concatenate(strokes)
+    x0 = width * (slot + 0.5) / 100 - (every[:, 0].min() + every[:, 0].max()) / 2
+    for stroke in strokes:
+        few = stroke[np.unique(np.linspace(0, len(stroke) - 1, points).round().astype(int))]
+        xy = [(float((x + x0) * 100 * scale + left), float(-y * 100 * scale + top)) for x, y in few]
+        page.mouse.move(*xy[0])
+        page.mouse.down()
+        for x, y in xy[1:]:
+            page.mouse.move(x, y)
+        page.mouse.up()
+
+
+def corners(char: str) -> list[np.ndarray]:
+    """The model's strokes, as a steady hand would write them."""
+    return model(char)
+
+
+def attempts_kept(api: httpx2.Client, page: Page) -> list[dict]:
+    """What the records hold of the row on screen, once everything written has reached them."""
+    page.wait_for_function("() => (localStorage['first-loop.outbox'] ?? '[]') === '[]'")
+    return api.get(f"/api/rows/{row_id(page)}").json()["attempts"]
+
+
+def row_id(page: Page) -> int:
+    return int(page.url.split("/")[-1].split("?")[0])

@@ -1,0 +1,234 @@
+"""Families, letters, the class and everything around them."""
+
+from __future__ import annotations
+
+import gzip
+import socket
+import threading
+import time
+
+import pytest
+import uvicorn
+from playwright.sync_api import Page, expect
+
+from firstloop.api.app import WEB_DIR, create_app
+from firstloop.api.settings import Settings
+from tests.browser.conftest import PATIENCE_MS, choose_row, corners, row_id, write
+
+pytestmark = pytest.mark.browser
+
+AXE = WEB_DIR.parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js"
+SCRIPT_MOST_KB = 250
+
+
+def test_a_letter_is_opened_from_its_family_and_played_move_by_move(page: Page):
+    page.goto("/")
+    expect(page.get_by_role("heading", name="Families")).to_be_visible()
+    overs = page.get_by_role("region", name="Up-and-overs")
+    expect(overs.get_by_role("link")).to_have_count(6)
+    overs.get_by_role("link", name="n.").click()
+    expect(page.get_by_role("heading", name="Letter n")).to_be_visible()
+    expect(page.get_by_role("region", name="About this letter")).to_contain_text("back up the same line")
+    words = page.get_by_role("region", name="Words")
+    page.keyboard.press(" ")
+    expect(page.get_by_role("button", name="Pause")).to_be_visible()
+    expect(words.locator("[aria-current=step]")).to_be_visible()
+    expect(page.get_by_role("button", name="Play")).to_be_visible()
+    expect(words.locator("[aria-current=step]")).to_have_count(0)
+    said = []
+    page.keyboard.press("ArrowLeft")
+    for _ in range(3):
+        said.insert(0, words.locator("[aria-current=step]").inner_text())
+        page.keyboard.press("ArrowLeft")
+    assert said == [
+        "Straight down to the base line.",
+        "Back up the same line.",
+        "Over and down to the base line.",
+    ]
+
+
+def test_the_speed_is_chosen_and_kept_while_playing(page: Page):
+    page.goto("/letters/l")
+    page.get_by_role("button", name="Brisk").click()
+    page.get_by_role("button", name="Repeat").click()
+    expect(page.get_by_role("button", name="Brisk")).to_have_attribute("aria-pressed", "true")
+    expect(page.get_by_role("button", name="Play")).to_be_visible()
+
+
+def test_with_reduced_motion_playing_goes_one_move_at_a_time(page: Page):
+    page.emulate_media(reduced_motion="reduce")
+    page.goto("/letters/n")
+    words = page.get_by_role("region", name="Words")
+    page.get_by_role("button", name="Repeat").click()
+    expect(words.locator("[aria-current=step]")).to_have_text("Straight down to the base line.")
+    page.get_by_role("button", name="Play").click()
+    expect(words.locator("[aria-current=step]")).to_have_text("Back up the same line.")
+
+
+def test_keys_go_anywhere(page: Page):
+    page.goto("/families")
+    page.get_by_role("heading", name="Families").wait_for()
+    page.keyboard.press("?")
+    dialog = page.get_by_role("dialog", name="Keys")
+    expect(dialog).to_contain_text("mark secure, near, fix")
+    page.keyboard.press("Escape")
+    expect(dialog).to_be_hidden()
+    for key, heading in (("c", "Check"), ("w", "Write"), ("k", "Kittiwake class"), ("l", "Letter l")):
+        page.keyboard.press("g")
+        page.keyboard.press(key)
+        expect(page.get_by_role("heading", name=heading, exact=True)).to_be_visible()
+    page.keyboard.press("/")
+    page.get_by_label("A letter, a child or a screen").fill("gus")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("heading", name="Gus L")).to_be_visible()
+
+
+def test_a_child_joins_the_class_and_is_erased_only_by_name(page: Page):
+    page.goto("/class")
+    page.get_by_role("button", name="Add a child").click()
+    page.get_by_label("First name").fill("Quill")
+    page.get_by_label("Initial").fill("h")
+    page.get_by_label("left hand").check()
+    page.get_by_role("button", name="Add", exact=True).click()
+    page.get_by_role("link", name="Quill H").click()
+    expect(page.get_by_text("has not written anything yet")).to_be_visible()
+    page.get_by_role("button", name="Erase").click()
+    gone = page.get_by_role("button", name="Erase for good")
+    expect(gone).to_be_disabled()
+    page.get_by_label("Type Quill to go on").fill("Quill")
+    gone.click()
+    expect(page.get_by_role("heading", name="Kittiwake class")).to_be_visible()
+    expect(page.get_by_role("link", name="Quill H")).to_have_count(0)
+
+
+def test_the_name_of_a_child_already_there_is_refused_in_words(page: Page):
+    page.goto("/class")
+    page.get_by_role("button", name="Add a child").click()
+    page.get_by_label("First name").fill("Edie")
+    page.get_by_label("Initial").fill("W")
+    page.get_by_role("button", name="Add", exact=True).click()
+    expect(page.get_by_role("alert")).to_have_text("Edie W is already in this class.")
+
+
+def test_a_row_left_half_written_can_be_gone_on_with(page: Page):
+    choose_row(page, "Gus L", "t")
+    write(page, corners("t"), 0, points=8)
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("2 of 6")).to_be_visible()
+    page.get_by_role("link", name="Leave").click()
+    page.get_by_role("link", name="Gus L, t: 1 written").click()
+    expect(page.get_by_text("2 of 6")).to_be_visible()
+
+
+def test_what_is_not_there_is_said_and_what_does_not_answer_can_be_tried_again(page: Page):
+    page.goto("/check/987654")
+    expect(page.get_by_role("alert")).to_contain_text("There is no row with the number 987654.")
+    page.goto("/nowhere")
+    expect(page.get_by_text("There is no such page")).to_be_visible()
+    page.route("**/api/families*", lambda route: route.abort())
+    page.goto("/families")
+    expect(page.get_by_role("alert")).to_contain_text("First Loop is not answering")
+    page.unroute("**/api/families*")
+    page.get_by_role("button", name="Try again").click()
+    expect(page.get_by_role("region", name="Rounds")).to_be_visible()
+
+
+def test_a_new_school_starts_with_its_class(page: Page, tmp_path):
+    sock = socket.socket()
+    sock.bind(("127.0.0.1", 0))
+    running = uvicorn.Server(uvicorn.Config(create_app(Settings(tmp_path)), log_level="error"))
+    thread = threading.Thread(target=running.run, kwargs={"sockets": [sock]}, daemon=True)
+    thread.start()
+    while not running.started:
+        time.sleep(0.02)
+    try:
+        page.goto(f"http://127.0.0.1:{sock.getsockname()[1]}/")
+        page.get_by_label("What is your class called?").fill("Turnstone group")
+        page.get_by_role("button", name="Make the class").click()
+        expect(page.get_by_role("heading", name="Families")).to_be_visible()
+        page.get_by_role("link", name="Check", exact=True).click()
+        expect(page.get_by_text("No row has been written yet")).to_be_visible()
+        page.get_by_role("link", name="Write", exact=True).click()
+        expect(page.get_by_text("There are no children in this class yet")).to_be_visible()
+        page.get_by_role("link", name="Add the first child").click()
+        expect(page.get_by_text("No children yet")).to_be_visible()
+        page.goto(page.url.replace("/class", "/write/1"))
+        expect(page.get_by_role("alert")).to_contain_text("There is no row")
+    finally:
+        running.should_exit = True
+        thread.join(5)
+
+
+@pytest.fixture
+def written_row(page: Page) -> int:
+    choose_row(page, "Edie W", "u")
+    write(page, corners("u"), 0)
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("2 of 6")).to_be_visible()
+    return row_id(page)
+
+
+def test_every_screen_is_accessible_and_needs_no_other_host(page: Page, written_row: int):
+    hosts = set()
+    page.on("request", lambda request: hosts.add(request.url.split("/")[2].split(":")[0]))
+    for path in (
+        "/families",
+        "/letters/b",
+        "/write",
+        "/check",
+        f"/check/{written_row}",
+        "/class",
+        "/children/1/u",
+    ):
+        page.goto(path)
+        page.get_by_role("heading", level=1).wait_for()
+        page.wait_for_load_state("networkidle")
+        page.add_script_tag(path=str(AXE))
+        broken = page.evaluate(
+            """async () => (await axe.run({ runOnly: ['wcag2a', 'wcag2aa', 'wcag21aa'] })).violations
+                .map((v) => `${v.id}: ${v.nodes.length} × ${v.nodes[0].html.slice(0, 160)}`)"""
+        )
+        assert broken == [], path
+    assert hosts == {"127.0.0.1"}
+
+
+@pytest.mark.parametrize("size", [(1280, 800), (1024, 768)])
+def test_the_main_task_needs_no_scrolling(page: Page, written_row: int, size):
+    page.set_viewport_size({"width": size[0], "height": size[1]})
+    for path in ("/families", "/letters/m", "/write?child=1&letter=m", f"/write/{written_row}"):
+        page.goto(path)
+        page.get_by_role("heading", level=1).wait_for()
+        page.wait_for_load_state("networkidle")
+        over = page.evaluate(
+            """() => { const e = document.documentElement;
+                return [e.scrollWidth - e.clientWidth, e.scrollHeight - e.clientHeight]; }"""
+        )
+        assert over[0] <= 0, path
+        assert over[1] <= 0, path
+
+
+def test_a_finger_on_a_tablet_writes_too(browser, server):
+    context = browser.new_context(base_url=server, viewport={"width": 1024, "height": 768}, has_touch=True)
+    page = context.new_page()
+    page.set_default_timeout(PATIENCE_MS)
+    choose_row(page, "Cleo M", "l")
+    box = page.get_by_label("Write l here").bounding_box()
+    cdp = context.new_cdp_session(page)
+
+    def touch(kind: str, y: float | None) -> None:
+        points = [] if y is None else [{"x": box["x"] + 200, "y": box["y"] + y, "force": 0.6}]
+        cdp.send("Input.dispatchTouchEvent", {"type": kind, "touchPoints": points})
+
+    touch("touchStart", 120)
+    for y in range(130, 300, 10):
+        touch("touchMove", y)
+    touch("touchEnd", None)
+    page.wait_for_timeout(600)  # a second touch so soon would be half of a double tap
+    page.get_by_role("button", name="Next").tap()
+    expect(page.get_by_text("2 of 6")).to_be_visible()
+    context.close()
+
+
+def test_the_first_page_loads_little_script():
+    script = sum(len(gzip.compress(path.read_bytes())) for path in (WEB_DIR / "assets").glob("*.js"))
+    assert script <= SCRIPT_MOST_KB * 1000

@@ -1,0 +1,260 @@
+"""A child writes a row; a teacher looks at it; it is remembered."""
+
+from __future__ import annotations
+
+import os
+import signal
+import socket
+import subprocess
+import sys
+import time
+
+import httpx2
+import numpy as np
+import pytest
+from playwright.sync_api import Page, expect
+
+from firstloop.core.letterforms.lower import letter
+from tests.browser.conftest import attempts_kept, choose_row, corners, found_school, row_id, write
+from tests.pen import even
+
+pytestmark = pytest.mark.browser
+
+
+def from_the_base_line() -> list[np.ndarray]:
+    sampled = letter("n").sampled[0]
+    return [even(sampled.points[sampled.move >= 1])]
+
+
+def count(page: Page, words: str) -> None:
+    expect(page.get_by_text(words, exact=True)).to_be_visible()
+
+
+def test_a_row_of_n_from_the_first_trace_to_the_childs_page(page: Page, api):
+    choose_row(page, "Edie W", "n")
+    count(page, "1 of 6")
+    write(page, corners("n"), 0)
+    page.keyboard.press("Enter")
+    count(page, "2 of 6")
+    write(page, from_the_base_line(), 1)
+    page.get_by_role("button", name="Next").click()
+    count(page, "3 of 6")
+    write(page, corners("n"), 2)
+    page.keyboard.press("c")
+    count(page, "3 of 6")
+    for slot, words in ((3, "4 of 6"), (4, "5 of 6"), (5, "6 of 6")):
+        write(page, corners("n"), slot)
+        page.keyboard.press("Enter")
+        count(page, words)
+    # writing on into the next slot ends an attempt too: the last one is ended by its button
+    write(page, corners("n"), 6)
+    page.get_by_role("button", name="Next").click()
+    count(page, "Touch your best one.")
+    expect(page.get_by_role("radio")).to_have_count(6)
+    page.get_by_role("radio", name="Number 4").click()
+    count(page, "Start at the mid line, then straight down.")
+    kept = attempts_kept(api, page)
+    assert [a["crossed_out"] for a in kept] == [False, False, True, False, False, False, False]
+    assert [a["verdict"] for a in kept] == ["secure", "fix", "secure", "secure", "secure", "secure", "secure"]
+    assert [a["best"] for a in kept] == [False, False, False, True, False, False, False]
+    assert [a["support"] for a in kept] == ["trace", "trace", "finish", "finish", "alone", "alone", "alone"]
+    assert api.get(f"/api/rows/{row_id(page)}").json()["finished"]
+
+    page.get_by_role("link", name="Look at it with your teacher").click()
+    _look_and_mark(page)
+    page.get_by_role("link", name="all of them").click()
+    expect(page.get_by_role("heading", name="Edie W")).to_be_visible()
+    expect(page.get_by_role("region", name="Every n")).to_contain_text("7 written")
+    expect(page.get_by_role("img", name="First and latest n")).to_be_visible()
+    expect(page.get_by_role("row", name="Direction")).to_contain_text("5/6")
+
+
+def _look_and_mark(page: Page) -> None:
+    """What a teacher does with the row: see the slip, mark by keys, take back, agree."""
+    expect(page.get_by_role("heading", name="Edie W, letter n")).to_be_visible()
+    # the one to see first is the one begun at the base line, and its start is pointed at
+    expect(page.get_by_role("button", name="Attempt 2, fix")).to_have_attribute("aria-pressed", "true")
+    direction = page.get_by_role("region", name="Direction")
+    expect(direction).to_contain_text("Began at the bottom")
+    expect(page.locator('[data-pointed="start.bottom"]')).to_be_attached()
+    expect(page.get_by_role("region", name="Shape")).to_contain_text("Reads as n")
+
+    page.keyboard.press("ArrowLeft")
+    expect(page.get_by_role("button", name="Attempt 1, secure")).to_have_attribute("aria-pressed", "true")
+    for heading in ("Direction", "Shape", "Size"):
+        expect(page.get_by_role("region", name=heading)).to_contain_text("secure")
+    page.keyboard.press("ArrowRight")
+    page.keyboard.press("2")
+    expect(page.get_by_role("button", name="Attempt 2, near, your mark")).to_be_visible()
+    page.keyboard.press("u")
+    expect(page.get_by_role("button", name="Attempt 2, fix", exact=True)).to_be_visible()
+    page.get_by_role("button", name="Mark as fix").click()
+    expect(page.get_by_role("button", name="Attempt 2, fix, your mark")).to_be_visible()
+    page.get_by_role("button", name="Agree with the row").click()
+    expect(page.get_by_role("button", name="Attempt 1, secure, your mark")).to_be_visible()
+    expect(page.get_by_role("button", name="Attempt 3, crossed out", exact=True)).to_be_visible()
+
+
+def test_a_mirrored_b_is_told_as_reading_d(page: Page, api):
+    choose_row(page, "Gus L", "b")
+    write(page, [stroke * np.array([-1.0, 1.0]) for stroke in corners("b")], 0, points=20)
+    page.keyboard.press("Enter")
+    count(page, "2 of 6")
+    page.goto(f"/check/{row_id(page)}")
+    shape = page.get_by_role("region", name="Shape")
+    expect(shape).to_contain_text("Written as its mirror image, reads as d.")
+    expect(page.get_by_role("region", name="Direction").get_by_role("listitem")).to_have_count(0)
+
+
+def test_writing_on_in_the_next_slot_ends_the_letter_before(page: Page, api):
+    choose_row(page, "Gus L", "l")
+    write(page, corners("l"), 0, points=6)
+    write(page, corners("l"), 1, points=6)
+    count(page, "2 of 6")
+    page.keyboard.press("Enter")
+    count(page, "3 of 6")
+    page.wait_for_function(
+        "() => !localStorage['first-loop.outbox'] || localStorage['first-loop.outbox'] === '[]'"
+    )
+    assert [a["verdict"] for a in attempts_kept(api, page)] == ["secure", "secure"]
+
+
+def test_a_finished_letter_can_still_be_crossed_out(page: Page, api):
+    choose_row(page, "Gus L", "i")
+    write(page, corners("i"), 0, points=6)
+    page.keyboard.press("Enter")
+    count(page, "2 of 6")
+    page.get_by_role("button", name="Cross it out").click()
+    count(page, "1 of 6")
+    assert [a["crossed_out"] for a in attempts_kept(api, page)] == [True]
+
+
+def test_a_pen_keeps_every_point_with_its_pressure_and_time(page: Page, api):
+    choose_row(page, "Cleo M", "l")
+    box = page.get_by_label("Write l here").bounding_box()
+    cdp = page.context.new_cdp_session(page)
+    begin = time.time()
+
+    def pen(kind: str, i: int) -> None:
+        at = {"x": box["x"] + 260, "y": box["y"] + 120 + 6 * i, "button": "left", "pointerType": "pen"}
+        cdp.send(
+            "Input.dispatchMouseEvent",
+            {**at, "type": kind, "force": 0.25 + i / 100, "timestamp": begin + i * 0.008},
+        )
+
+    pen("mousePressed", 0)
+    for i in range(1, 40):
+        pen("mouseMoved", i)
+    pen("mouseReleased", 40)
+    page.keyboard.press("Enter")
+    count(page, "2 of 6")
+    (stroke,) = attempts_kept(api, page)[0]["strokes"]
+    assert len(stroke["x"]) >= 38
+    assert np.ptp(stroke["f"]) > 0.3
+    assert np.median(np.diff(stroke["t"])) == pytest.approx(8.0, abs=1.0)
+
+
+def test_a_resting_hand_leaves_no_ink_beside_a_pen(page: Page, api):
+    choose_row(page, "Cleo M", "l")
+    page.get_by_label("Write l here").evaluate(
+        """(sheet) => {
+            const box = sheet.getBoundingClientRect();
+            const event = (type, kind, id, x, y) => sheet.dispatchEvent(new PointerEvent(type, {
+                pointerId: id, pointerType: kind, button: 0, pressure: 0.5, bubbles: true,
+                clientX: box.x + x, clientY: box.y + y, isPrimary: kind === 'pen',
+            }));
+            event('pointerdown', 'pen', 5, 260, 120);
+            event('pointermove', 'pen', 5, 260, 200);
+            event('pointerdown', 'touch', 6, 500, 400);
+            event('pointermove', 'touch', 6, 520, 420);
+            event('pointermove', 'pen', 5, 260, 300);
+            event('pointerup', 'touch', 6, 520, 420);
+            event('pointerup', 'pen', 5, 260, 300);
+        }"""
+    )
+    page.keyboard.press("Enter")
+    count(page, "2 of 6")
+    (stroke,) = attempts_kept(api, page)[0]["strokes"]
+    assert len(stroke["x"]) == 3
+    assert len(set(stroke["x"])) == 1
+
+
+def test_the_simulated_pen_writes_live(page: Page, api):
+    choose_row(page, "Edie W", "r")
+    page.get_by_role("button", name="Simulated pen").click()
+    expect(page.get_by_role("button", name="Simulated pen")).to_be_disabled()
+    expect(page.get_by_role("button", name="Simulated pen")).to_be_enabled()
+    page.keyboard.press("Enter")
+    count(page, "2 of 6")
+    (attempt,) = attempts_kept(api, page)
+    assert attempt["result"]["reads_as"] == "r"
+    assert attempt["result"]["measures"]["duration_ms"] > 500
+
+
+def free_port() -> int:
+    with socket.socket() as sock:
+        sock.bind(("127.0.0.1", 0))
+        return sock.getsockname()[1]
+
+
+class Process:
+    """First Loop as a process of its own, to be killed without warning."""
+
+    def __init__(self, data, port: int) -> None:
+        self.url = f"http://127.0.0.1:{port}"
+        self.command = [
+            sys.executable,
+            "-m",
+            "firstloop.cli",
+            "serve",
+            "--data",
+            str(data),
+            "--port",
+            str(port),
+        ]
+        self.running: subprocess.Popen | None = None
+
+    def start(self) -> None:
+        self.running = subprocess.Popen(self.command, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
+        for _ in range(300):
+            try:
+                httpx2.get(f"{self.url}/api/about")
+                return
+            except httpx2.TransportError:
+                time.sleep(0.1)
+        raise AssertionError("the server did not start")
+
+    def kill(self) -> None:
+        if self.running.poll() is None:
+            os.kill(self.running.pid, signal.SIGKILL)
+            self.running.wait()
+
+
+def test_no_finished_attempt_is_lost_when_the_server_is_killed(page: Page, tmp_path):
+    process = Process(tmp_path, free_port())
+    process.start()
+    try:
+        with httpx2.Client(base_url=process.url) as api:
+            found_school(api)
+        page.goto(f"{process.url}/write")
+        page.get_by_role("radio", name="Edie W").click()
+        page.get_by_role("radio", name="l", exact=True).click()
+        page.get_by_role("button", name="Start the row").click()
+        page.get_by_label("Write l here").wait_for()
+        write(page, corners("l"), 0, points=6)
+        page.keyboard.press("Enter")
+        count(page, "2 of 6")
+        process.kill()
+        for slot, words in ((1, "3 of 6"), (2, "4 of 6")):
+            write(page, corners("l"), slot, points=6)
+            page.keyboard.press("Enter")
+            count(page, words)
+        expect(page.get_by_text("letters are kept on this device")).to_be_visible()
+        process.start()
+        expect(page.get_by_text("kept on this device")).to_have_count(0)
+        page.reload()
+        count(page, "4 of 6")
+        kept = httpx2.get(f"{process.url}/api/rows/{row_id(page)}").json()["attempts"]
+        assert [a["verdict"] for a in kept] == ["secure"] * 3
+    finally:
+        process.kill()
