@@ -73,13 +73,14 @@ format: setup
 	cd web && npx biome check --write .
 
 shots: build .make/chromium
-	$(PY) tests/browser/shots.py docs/screenshots
+	$(PY) -m tests.browser.shots docs/screenshots
 
 evaluate: .make/python
 	.venv/bin/first-loop evaluate --write docs/evaluation.md
 
-bench: .make/python
+bench: build .make/chromium
 	.venv/bin/first-loop bench
+	@$(PY) -m tests.browser.pen_latency
 
 wheel: build
 	$(PY) -m build --wheel --no-isolation

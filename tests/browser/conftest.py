@@ -2,19 +2,14 @@
 
 from __future__ import annotations
 
-import socket
-import threading
-import time
 from collections.abc import Iterator
 
 import httpx2
 import numpy as np
 import pytest
-import uvicorn
 from playwright.sync_api import Page
 
-from firstloop.api.app import create_app
-from firstloop.api.settings import Settings
+from tests.browser.shots import CHROMIUM, serve
 from tests.pen import model
 
 CHILDREN = (("Edie", "W", "right"), ("Gus", "L", "right"), ("Cleo", "M", "left"))
@@ -23,10 +18,7 @@ PATIENCE_MS = 30_000
 
 @pytest.fixture(scope="session")
 def browser_type_launch_args() -> dict:
-    return {
-        "executable_path": "/usr/bin/chromium",
-        "args": ["--no-sandbox", "--disable-dev-shm-usage", "--disable-gpu"],
-    }
+    return CHROMIUM
 
 
 @pytest.fixture(scope="session")
@@ -42,22 +34,12 @@ def found_school(api: httpx2.Client) -> None:
 
 
 @pytest.fixture(scope="session")
-def server(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
+def server(tmp_path_factory: pytest.TempPathFactory) -> str:
     """One server for the session, with a class of three."""
-    app = create_app(Settings(tmp_path_factory.mktemp("records"), simulated_pen=True))
-    sock = socket.socket()
-    sock.bind(("127.0.0.1", 0))
-    url = f"http://127.0.0.1:{sock.getsockname()[1]}"
-    running = uvicorn.Server(uvicorn.Config(app, log_level="error"))
-    thread = threading.Thread(target=running.run, kwargs={"sockets": [sock]}, daemon=True)
-    thread.start()
-    while not running.started:
-        time.sleep(0.02)
+    url = serve(tmp_path_factory.mktemp("records"))
     with httpx2.Client(base_url=url) as api:
         found_school(api)
-    yield url
-    running.should_exit = True
-    thread.join(5)
+    return url
 
 
 @pytest.fixture(scope="session")

@@ -3,17 +3,13 @@
 from __future__ import annotations
 
 import gzip
-import socket
-import threading
-import time
 
 import pytest
-import uvicorn
 from playwright.sync_api import Page, expect
 
-from firstloop.api.app import WEB_DIR, create_app
-from firstloop.api.settings import Settings
+from firstloop.api.app import WEB_DIR
 from tests.browser.conftest import PATIENCE_MS, choose_row, corners, row_id, write
+from tests.browser.shots import serve
 
 pytestmark = pytest.mark.browser
 
@@ -134,29 +130,18 @@ def test_what_is_not_there_is_said_and_what_does_not_answer_can_be_tried_again(p
 
 
 def test_a_new_school_starts_with_its_class(page: Page, tmp_path):
-    sock = socket.socket()
-    sock.bind(("127.0.0.1", 0))
-    running = uvicorn.Server(uvicorn.Config(create_app(Settings(tmp_path)), log_level="error"))
-    thread = threading.Thread(target=running.run, kwargs={"sockets": [sock]}, daemon=True)
-    thread.start()
-    while not running.started:
-        time.sleep(0.02)
-    try:
-        page.goto(f"http://127.0.0.1:{sock.getsockname()[1]}/")
-        page.get_by_label("What is your class called?").fill("Turnstone group")
-        page.get_by_role("button", name="Make the class").click()
-        expect(page.get_by_role("heading", name="Families")).to_be_visible()
-        page.get_by_role("link", name="Check", exact=True).click()
-        expect(page.get_by_text("No row has been written yet")).to_be_visible()
-        page.get_by_role("link", name="Write", exact=True).click()
-        expect(page.get_by_text("There are no children in this class yet")).to_be_visible()
-        page.get_by_role("link", name="Add the first child").click()
-        expect(page.get_by_text("No children yet")).to_be_visible()
-        page.goto(page.url.replace("/class", "/write/1"))
-        expect(page.get_by_role("alert")).to_contain_text("There is no row")
-    finally:
-        running.should_exit = True
-        thread.join(5)
+    page.goto(serve(tmp_path))
+    page.get_by_label("What is your class called?").fill("Turnstone group")
+    page.get_by_role("button", name="Make the class").click()
+    expect(page.get_by_role("heading", name="Families")).to_be_visible()
+    page.get_by_role("link", name="Check", exact=True).click()
+    expect(page.get_by_text("No row has been written yet")).to_be_visible()
+    page.get_by_role("link", name="Write", exact=True).click()
+    expect(page.get_by_text("There are no children in this class yet")).to_be_visible()
+    page.get_by_role("link", name="Add the first child").click()
+    expect(page.get_by_text("No children yet")).to_be_visible()
+    page.goto(page.url.replace("/class", "/write/1"))
+    expect(page.get_by_role("alert")).to_contain_text("There is no row")
 
 
 @pytest.fixture

@@ -24,12 +24,13 @@ from firstloop.core.moves import MoveKind
 
 K = MoveKind
 
+_MODEL_POINTS = 56  # at most about so many model points in the fine match
 COARSE = 32  # points for choosing an arrangement
 INK_XH = 0.02  # spacing of the ink in the result
-_MATCH_XH = 0.08
+_MATCH_XH = 0.09
 _ALL_ORDERS = 4  # with more strokes than this only the written order is tried
 _ALL_DIRECTIONS = 6
-_SHORTLIST = 16
+_SHORTLIST = 8
 _INVERSION_PRICE_XH = 0.012
 _REVERSAL_PRICE_XH = 0.018
 _VARIANT_PRICE_XH = {
@@ -348,7 +349,8 @@ class _Tied(NamedTuple):
 
 def _tie(ink: FloatArray, spots: IntArray, laid: FloatArray, option: Variant, template: Template) -> _Tied:
     """Warp the ink points at `spots`, laid on the model, and carry the match over to all ink."""
-    index = option.index[:: max(1, len(option.index) // 64)]
+    count = min(len(option.index), _MODEL_POINTS)
+    index = option.index[np.linspace(0, len(option.index) - 1, count).round().astype(int)]
     pairs, cost = warp_path(laid, template.points[index])
     mean = np.bincount(pairs[:, 0], weights=pairs[:, 1]) / np.bincount(pairs[:, 0])
     at = np.interp(np.arange(len(ink)), spots, mean)

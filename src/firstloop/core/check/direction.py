@@ -9,7 +9,7 @@ import numpy as np
 from firstloop.core.check.align import INK_XH
 from firstloop.core.check.case import Case
 from firstloop.core.check.findings import Finding
-from firstloop.core.curves import FloatArray, nearest, turning_deg
+from firstloop.core.curves import FloatArray, IntArray, nearest, turning_deg
 from firstloop.core.moves import MoveKind
 from firstloop.core.patter import height_words
 
@@ -19,6 +19,7 @@ _TURNED_BACK_DEG = 100.0  # a round is reversed when it turns at least this much
 _AGREED_BACK_DEG = 30.0
 _STRETCH_XH = 0.35
 _CLIMB_XH = 0.12
+_TURN_TRIM = 0.12
 _RETRACE_TRIM = 0.18
 _MIN_RETRACE_XH = 0.25
 _LIFT_LEAST_XH = 0.12
@@ -84,7 +85,7 @@ def turn_reversed(case: Case) -> list[Finding]:
             if len(where) < 12:
                 continue
             model_turn = turning_deg(move.path.points(0.05))
-            ink = _as_written(case, where)
+            ink = _as_written(case, _without_ends(where))
             turn = turning_deg(ink[:: max(1, int(0.08 / INK_XH))])
             least = min(_TURNED_BACK_DEG, 0.5 * abs(model_turn))
             if match.variant == "round-reversed":
@@ -109,7 +110,13 @@ def turn_reversed(case: Case) -> list[Finding]:
     return []
 
 
-def _as_written(case: Case, where: np.ndarray) -> FloatArray:
+def _without_ends(where: IntArray) -> IntArray:
+    """Matched ink without its ends, where a corner to the next part would count as turning."""
+    trim = int(len(where) * _TURN_TRIM)
+    return where[trim : len(where) - trim]
+
+
+def _as_written(case: Case, where: IntArray) -> FloatArray:
     """Matched ink of a part in the direction of the pen, longest unbroken run."""
     match = case.match
     reverse = dict(zip(match.arrangement.order, match.arrangement.backwards, strict=True))

@@ -18,11 +18,12 @@ from firstloop.core.moves import MoveKind
 K = MoveKind
 _RIDGE = 0.004
 _SLANT_RIDGE = 0.02
-_SHEAR_MAX = np.tan(np.radians(30))
+_SHEAR_MAX = float(np.tan(np.radians(30)))
 _SCALE_RANGE = (0.35, 3.0)
 _KNOT_GAP_XH = 0.25
 _ROBUST_XH = 0.15
 _ROBUST_ROUNDS = 4
+_FIT_EVERY = 3
 _HEAD_XH = 0.38
 _STRAY_XH = 0.2
 
@@ -155,17 +156,18 @@ def _least_squares(
         across = expected
         shear = float(wy @ (goal - aim - expected * x) / (wy @ y + _SLANT_RIDGE * total))
     else:
-        normal = np.array([[wx @ x + _RIDGE * total, wx @ y], [wx @ y, wy @ y + _SLANT_RIDGE * total]])
-        solved = np.linalg.solve(normal, np.array([wx @ goal + _RIDGE * total * expected, wy @ goal]))
-        across = float(np.clip(solved[0], 0.3 * expected, 3.0 * expected))
-        shear = float(solved[1])
-    shear = float(np.clip(shear, -_SHEAR_MAX, _SHEAR_MAX))
+        xx, xy, yy = wx @ x + _RIDGE * total, wx @ y, wy @ y + _SLANT_RIDGE * total
+        gx, gy = wx @ goal + _RIDGE * total * expected, wy @ goal
+        space = xx * yy - xy * xy
+        across = min(max(float((gx * yy - gy * xy) / space), 0.3 * expected), 3.0 * expected)
+        shear = float((gy * xx - gx * xy) / space)
+    shear = min(max(shear, -_SHEAR_MAX), _SHEAR_MAX)
     return across, shear, aim - across * float(middle[0]) - shear * float(middle[1])
 
 
 def _sideways(ink: FloatArray, model: FloatArray, scale: float, narrow: bool) -> tuple[float, float, float]:
     """x map (across, shear, offset), in which stretches that are far out count for little."""
-    goal = model[:, 0]
+    ink, goal = ink[::_FIT_EVERY], model[::_FIT_EVERY, 0]
     weight = np.ones(len(ink))
     for _ in range(_ROBUST_ROUNDS):
         across, shear, offset = _least_squares(ink, goal, 1 / scale, weight, narrow)

@@ -160,8 +160,9 @@ def check_letter(
     if is_unreadable(case, reading):
         return _unreadable(case, expected)
     shape = shape_findings(case, reading)
-    direction = _direction(case, shape)
-    findings = tuple([*direction, *shape, *_size(case, reading), *pauses(case)])
+    size = _size(case, reading)
+    direction = _direction(case, {finding.code for finding in [*shape, *size]})
+    findings = tuple([*direction, *shape, *size, *pauses(case)])
     headings = {heading: _verdict(findings, heading) for heading in Heading}
     return LetterResult(
         expected=expected,
@@ -175,19 +176,21 @@ def check_letter(
     )
 
 
-_SAYS_IT_ALL = {"shape.mirrored"}
-_OF_A_WHOLE_LETTER = {"retrace.gap", "lift.extra", "lift.missing", "start.side"}
+# one cause, one finding: what a code of shape or size already says about the way the letter was made
+_EXPLAINS: dict[str, frozenset[str]] = {
+    "shape.part-missing": frozenset({"retrace.gap", "lift.extra", "lift.missing", "start.side"}),
+    "shape.open": frozenset({"start.side"}),
+    "size.rise-short": frozenset({"start.low"}),
+    "size.rise-tall": frozenset({"start.high"}),
+}
 
 
-def _direction(case: Case, shape: list[Finding]) -> list[Finding]:
-    """Direction findings that the shape does not already explain."""
-    codes = {finding.code for finding in shape}
-    if codes & _SAYS_IT_ALL:
+def _direction(case: Case, codes: set[str]) -> list[Finding]:
+    """Direction findings that the other `codes` do not already explain."""
+    if "shape.mirrored" in codes:
         return []
-    found = direction_findings(case)
-    if "shape.part-missing" in codes:
-        return [f for f in found if f.code not in _OF_A_WHOLE_LETTER]
-    return found
+    explained: frozenset[str] = frozenset().union(*(_EXPLAINS.get(code, frozenset()) for code in codes))
+    return [finding for finding in direction_findings(case) if finding.code not in explained]
 
 
 def _size(case: Case, reading: Reading) -> list[Finding]:

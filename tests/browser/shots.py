@@ -1,0 +1,112 @@
+"""Pictures of every main view, from the demo school: ``make shots``."""
+
+from __future__ import annotations
+
+import socket
+import sys
+import tempfile
+import threading
+import time
+from collections.abc import Callable
+from datetime import date
+from pathlib import Path
+
+import httpx2
+import uvicorn
+from playwright.sync_api import Page, sync_playwright
+
+from firstloop.api.app import create_app
+from firstloop.api.settings import Settings
+from firstloop.demo.build import ensure_demo
+
+CHROMIUM = {
+    "executable_path": "/usr/bin/chromium",
+    "args": ["--no-sandbox", "--disable-dev-shm-usage", "--disable-gpu"],
+}
+SHEET_SIZE = {"width": 1620, "height": 950}
+
+
+def serve(data: Path) -> str:
+    """Serve the records in `data` from a thread; returns the address."""
+    settings = Settings(data, simulated_pen=True)
+    sock = socket.socket()
+    sock.bind(("127.0.0.1", 0))
+    running = uvicorn.Server(uvicorn.Config(create_app(settings), log_level="error"))
+    threading.Thread(target=running.run, kwargs={"sockets": [sock]}, daemon=True).start()
+    while not running.started:
+        time.sleep(0.05)
+    return f"http://127.0.0.1:{sock.getsockname()[1]}"
+
+
+def _child(api: httpx2.Client, name: str) -> int:
+    return next(
+        child["id"] for child in api.get("/api/classes").json()[0]["children"] if child["name"] == name
+    )
+
+
+def _latest_row(api: httpx2.Client, name: str, letter: str) -> int:
+    found = api.get("/api/rows", params={"child_id": _child(api, name), "letter": letter}).json()
+    return found[0]["id"]
+
+
+def _write(page: Page, letters: int, finish_last: bool = True) -> None:
+    page.get_by_role("button", name="Start the row").click()
+    pen = page.get_by_role("button", name="Simulated pen")
+    for i in range(letters):
+        pen.click()
+        page.wait_for_timeout(200)
+        if i == letters - 1 and not finish_last:
+            page.wait_for_timeout(1500)
+            return
+        page.wait_for_function("() => !document.querySelector('footer button:disabled')", timeout=30_000)
+        page.keyboard.press("c" if i == 2 and letters > 6 else "Enter")
+
+
+def _best(page: Page) -> None:
+    _write(page, 7)
+    page.get_by_role("radio", name="Number 5").click()
+
+
+def _playing(page: Page) -> None:
+    page.keyboard.press("r")
+    page.wait_for_timeout(1900)
+    page.keyboard.press(" ")
+
+
+def main(folder: Path) -> None:
+    """Take every picture into `folder`."""
+    data = Path(tempfile.mkdtemp()) / "demo"
+    ensure_demo(Settings(data), date.today())
+    url = serve(data)
+    api = httpx2.Client(base_url=url)
+    views: dict[str, tuple[str, Callable[[Page], object] | None]] = {
+        "families": ("/families", None),
+        "letters": ("/letters/b", _playing),
+        "write-choose": (f"/write?child={_child(api, 'Edie W')}&letter=h", None),
+        "write": (f"/write?child={_child(api, 'Edie W')}&letter=h", lambda page: _write(page, 4, False)),
+        "write-best": (f"/write?child={_child(api, 'Gus L')}&letter=n", _best),
+        "check-rows": ("/check", None),
+        "check": (f"/check/{_latest_row(api, 'Dafydd R', 'n')}", None),
+        "check-size": (f"/check/{_latest_row(api, 'Lotta B', 'e')}?attempt=4", None),
+        "child": (f"/children/{_child(api, 'Edie W')}/m", None),
+        "class": ("/class", None),
+    }
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(**CHROMIUM)
+        for name, (path, act) in views.items():
+            page = browser.new_page(viewport={"width": 1280, "height": 800})
+            page.goto(url + path)
+            page.wait_for_load_state("networkidle")
+            if act:
+                act(page)
+            page.wait_for_timeout(400)
+            page.screenshot(path=folder / f"{name}.png")
+            page.close()
+        page = browser.new_page(viewport=SHEET_SIZE)
+        page.set_content(f'<body style="margin:0">{api.get("/api/letters.svg").text}')
+        page.screenshot(path=folder / "letter-sheet.png")
+        browser.close()
+
+
+if __name__ == "__main__":
+    main(Path(sys.argv[1]))
