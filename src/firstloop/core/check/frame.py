@@ -146,7 +146,11 @@ def _knots(h: Heights, template: Template) -> tuple[FloatArray, FloatArray]:
 def _least_squares(
     ink: FloatArray, goal: FloatArray, expected: float, weight: FloatArray, fixed: bool
 ) -> tuple[float, float, float]:
-    """Weighted ridge fit of ``goal = across * x + shear * y + offset``; `fixed` keeps across as expected."""
+    """Weighted fit of ``goal = across * x + shear * y + offset``; `fixed` keeps across as expected.
+
+    Across is the ratio of the spreads that are left once the slant is taken out (the reduced major
+    axis): a wobbly hand would make plain least squares take a narrow letter for a wider one.
+    """
     total = weight.sum()
     middle = weight @ ink / total
     aim = float(weight @ goal / total)
@@ -156,11 +160,13 @@ def _least_squares(
         across = expected
         shear = float(wy @ (goal - aim - expected * x) / (wy @ y + _SLANT_RIDGE * total))
     else:
-        xx, xy, yy = wx @ x + _RIDGE * total, wx @ y, wy @ y + _SLANT_RIDGE * total
-        gx, gy = wx @ goal + _RIDGE * total * expected, wy @ goal
-        space = xx * yy - xy * xy
-        across = min(max(float((gx * yy - gy * xy) / space), 0.3 * expected), 3.0 * expected)
-        shear = float((gy * xx - gx * xy) / space)
+        aimed = goal - aim
+        xy, gy, yy = wx @ y, wy @ aimed, wy @ y + _SLANT_RIDGE * total
+        spread_ink = wx @ x - xy * xy / yy + _RIDGE * total
+        spread_goal = weight @ aimed**2 - gy * gy / yy + _RIDGE * total * expected**2
+        across = float(np.sqrt(max(spread_goal, 0.0) / spread_ink))
+        across = min(max(across, 0.3 * expected), 3.0 * expected)
+        shear = float((gy - across * xy) / yy)
     shear = min(max(shear, -_SHEAR_MAX), _SHEAR_MAX)
     return across, shear, aim - across * float(middle[0]) - shear * float(middle[1])
 

@@ -179,7 +179,6 @@ def check_letter(
 # one cause, one finding: what a code of shape or size already says about the way the letter was made
 _EXPLAINS: dict[str, frozenset[str]] = {
     "shape.part-missing": frozenset({"retrace.gap", "lift.extra", "lift.missing", "start.side"}),
-    "shape.open": frozenset({"start.side"}),
     "size.rise-short": frozenset({"start.low"}),
     "size.rise-tall": frozenset({"start.high"}),
 }

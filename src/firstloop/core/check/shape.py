@@ -35,8 +35,8 @@ _STOPPED_XH = 0.5  # an end this far from the model's lets a part count as missi
 _STOPPED_COVERED = 0.7
 _PART_LEAST = 4  # points; less of a part than this cannot be told from its neighbours
 _WIDTH_LEAST_XH = 0.45
-_SLIDE = 1.2
-_UNREADABLE_XH = 0.42
+_SLIDE = 1.5
+_UNREADABLE_XH = 0.45
 _SCRIBBLE_LENGTH = 2.4
 
 
@@ -236,7 +236,7 @@ def width(case: Case, span: IntArray) -> list[Finding]:
 def form_xh(case: Case) -> float:
     """Mean distance of the ink from its place on the model, in the letter's own frame, xh.
 
-    The match may slide along the model and so takes in about a sixth of a bend (median over all
+    The match may slide along the model and so takes in about a third of a bend (median over all
     letters, bends of 0.12 xh); the factor gives it back.
     """
     ink, model = case.normal, case.template.points
