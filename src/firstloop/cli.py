@@ -1,4 +1,7 @@
-"""The command line: serve, demo, check, evaluate, bench, letters."""
+"""The command line: serve, demo, check, evaluate, bench, letters.
+
+What only one command needs is imported there, so that judging a file does not wait for a web server.
+"""
 
 from __future__ import annotations
 
@@ -10,12 +13,9 @@ from typing import Annotated
 
 import orjson
 import typer
-import uvicorn
 from rich.console import Console
-from rich.progress import Progress
 from rich.table import Table
 
-from firstloop.api.app import create_app
 from firstloop.api.settings import Settings, default_data_dir
 from firstloop.core.check.findings import Level
 from firstloop.core.ink import InkError
@@ -45,6 +45,10 @@ def _stop(message: str) -> typer.Exit:
 
 
 def _run(settings: Settings, host: str, port: int) -> None:
+    import uvicorn  # noqa: PLC0415
+
+    from firstloop.api.app import create_app  # noqa: PLC0415
+
     application = create_app(settings)
     out.print(
         f"First Loop is ready at http://{host}:{port}  (records in {settings.data_dir})", soft_wrap=True
@@ -67,7 +71,9 @@ def demo(
     seed_only: Annotated[bool, typer.Option(help="Make the demo school and stop.")] = False,
 ) -> None:
     """Make the demo school, if it is not there yet, and serve it."""
-    from firstloop.demo.build import ensure_demo  # noqa: PLC0415 - the writer is only needed here
+    from rich.progress import Progress  # noqa: PLC0415
+
+    from firstloop.demo.build import ensure_demo  # noqa: PLC0415
 
     settings = Settings(data or Path("data/demo"), simulated_pen=True)
     with Progress(console=out, transient=True) as progress:
@@ -121,7 +127,9 @@ def evaluate(
     write: Annotated[Path | None, typer.Option(help="Write the table to this file, as Markdown.")] = None,
 ) -> None:
     """Measure the checker on the simulated writer: recall and false alarms a code."""
-    from firstloop.core.simulate.evaluate import evaluate as measure  # noqa: PLC0415 - slow to import
+    from rich.progress import Progress  # noqa: PLC0415
+
+    from firstloop.core.simulate.evaluate import evaluate as measure  # noqa: PLC0415
     from firstloop.formats.evaluation_md import evaluation_markdown  # noqa: PLC0415
 
     with Progress(console=Console(stderr=True), transient=True) as progress:

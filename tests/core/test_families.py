@@ -57,10 +57,12 @@ def test_a_way_round_is_never_shorter(a, b, c):
     assert ac <= ab + bc + 1e-9
 
 
-def test_the_stepping_stone_to_h_is_n():
-    known = [letter(char) for char in "litn"]
-    assert stepping_stone(letter("h"), known).char == "n"
-    assert stepping_stone(letter("h"), []) is None
+@pytest.mark.parametrize(
+    ("new", "known", "stone"), [("h", "litn", "n"), ("b", "rnh", "h"), ("d", "coa", "a")]
+)
+def test_the_stepping_stone_is_the_letter_made_most_alike(new, known, stone):
+    assert stepping_stone(letter(new), [letter(char) for char in known]).char == stone
+    assert stepping_stone(letter(new), []) is None
 
 
 @pytest.mark.parametrize(

@@ -11,10 +11,11 @@ from firstloop.core.moves import Move, MoveKind
 K = MoveKind
 
 _LIKE: dict[frozenset[MoveKind], float] = {
-    frozenset({K.DOWN, K.UP}): 0.7,
+    frozenset({K.DOWN, K.UP}): 0.6,
     frozenset({K.UP, K.RETRACE}): 0.5,
-    frozenset({K.DOWN, K.RETRACE}): 0.4,
+    frozenset({K.DOWN, K.RETRACE}): 0.5,
     frozenset({K.ARCH, K.ROUND_RIGHT}): 0.5,
+    frozenset({K.DOWN, K.ROUND_RIGHT}): 0.8,
     frozenset({K.SLOPE_LEFT, K.SLOPE_RIGHT}): 0.5,
     frozenset({K.SLOPE_UP, K.SLOPE_RIGHT}): 0.6,
     frozenset({K.HOOK_LEFT, K.HOOK_RIGHT}): 0.5,
