@@ -22,7 +22,7 @@ LEFT_HANDED = {"Cleo M", "Idris K"}
 
 @dataclass(frozen=True)
 class Lesson:
-    """What one short lesson held: the week (from 1), the day of it, new letters, and a letter to recall."""
+    """What one short lesson held: week (from 1), day of it, new letters, and a letter to recall, if any."""
 
     week: int
     weekday: int
@@ -30,11 +30,11 @@ class Lesson:
     recall: str
 
 
-# two lessons a week, each "new letters / letter to recall": straight drops, up-and-overs, scoops,
-# rounds, slopes, one-offs in turn
+# two lessons a week and a recall row in the second: straight drops, up-and-overs, scoops, rounds,
+# slopes, one-offs in turn
 _PLAN = (
-    "l/ i/l", "t/i j/l", "r/t n/j", "m/n h/r", "bp/m uy/n", "c/h o/m",
-    "a/n d/b", "g/o q/d", "v/m w/b", "x/a z/h", "k/n e/d", "s/g f/m",
+    "l i/l", "t j/i", "r n/t", "m h/n", "bp uy/m", "c o/h",
+    "a d/b", "g q/n", "v w/d", "x z/m", "k e/d", "s f/n",
 )  # fmt: skip
 
 
@@ -43,7 +43,7 @@ def lessons() -> tuple[Lesson, ...]:
     out = []
     for week, pair in enumerate(_PLAN, start=1):
         for weekday, words in zip((1, 3), pair.split(), strict=True):
-            new, recall = words.split("/")
+            new, _, recall = words.partition("/")
             out.append(Lesson(week, weekday, new, recall))
     return tuple(out)
 

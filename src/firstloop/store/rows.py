@@ -190,6 +190,8 @@ def keep_attempt(
         written_at=written_at,
         ink=ink,
         crossed_out=crossed_out,
+        result=None,
+        mark=None,
     )
     session.add(attempt)
     session.commit()
@@ -210,13 +212,11 @@ def keep_result(
     error: str | None,
 ) -> None:
     """Keep what the checker said, in place of what an earlier one said."""
-    found = session.scalar(select(Result).where(Result.attempt_id == attempt.id))
+    found = attempt.result
     if found is None:
-        found = Result(attempt_id=attempt.id)
-        session.add(found)
+        found = attempt.result = Result()
     found.checker, found.verdict, found.document, found.error = checker, verdict, document, error
     session.commit()
-    session.expire(attempt, ["result"])
 
 
 def finish_row(session: Session, row: Row, at: datetime) -> None:

@@ -25,7 +25,7 @@ from firstloop.core.moves import MoveKind
 K = MoveKind
 
 _MODEL_POINTS = 56  # at most about so many model points in the fine match
-COARSE = 32  # points for choosing an arrangement
+COARSE = 24  # points for choosing an arrangement
 INK_XH = 0.02  # spacing of the ink in the result
 _MATCH_XH = 0.09
 _ALL_ORDERS = 4  # with more strokes than this only the written order is tried

@@ -24,7 +24,7 @@ _KNOT_GAP_XH = 0.25
 _ROBUST_XH = 0.15
 _ROBUST_ROUNDS = 4
 _FIT_EVERY = 3
-_HEAD_XH = 0.38
+HEAD_XH = 0.38  # the first stretch after pen-down, whose place is judged as a start
 _STRAY_XH = 0.2
 
 
@@ -90,7 +90,7 @@ def _spots(match: Correspondence, template: Template, landmarks: IntArray, sign:
 def _without_head(match: Correspondence, where: IntArray) -> IntArray:
     """Leave out the first stretch after the pen went down, if anything remains: it is judged as a start."""
     into = match.since_pen_down[where]
-    later = where[into > _HEAD_XH]
+    later = where[into > HEAD_XH]
     return later if len(later) else where
 
 
@@ -202,9 +202,9 @@ def _past_the_start(match: Correspondence, template: Template) -> IntArray:
     """Ink points without the first stretch, of ink or model: its place is judged against the rest."""
     begins = np.searchsorted(template.stroke, template.stroke[match.model])
     into_model = (match.model - begins) * FINE_XH
-    early = np.minimum(match.since_pen_down, into_model) <= _HEAD_XH
+    early = np.minimum(match.since_pen_down, into_model) <= HEAD_XH
     later = np.flatnonzero(~early | (match.ink_stroke != match.arrangement.order[0]))
-    return later if len(later) * INK_XH > 2 * _HEAD_XH else np.arange(len(match.ink))
+    return later if len(later) * INK_XH > 2 * HEAD_XH else np.arange(len(match.ink))
 
 
 def slant_deg(match: Correspondence, template: Template) -> float | None:

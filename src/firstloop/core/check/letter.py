@@ -160,9 +160,8 @@ def check_letter(
     if is_unreadable(case, reading):
         return _unreadable(case, expected)
     shape = shape_findings(case, reading)
-    size = _size(case, reading)
-    direction = _direction(case, {finding.code for finding in [*shape, *size]})
-    findings = tuple([*direction, *shape, *size, *pauses(case)])
+    direction = [] if reading.mirrored else direction_findings(case)
+    findings = tuple([*_unexplained([*direction, *shape, *_size(case, reading)]), *pauses(case)])
     headings = {heading: _verdict(findings, heading) for heading in Heading}
     return LetterResult(
         expected=expected,
@@ -176,20 +175,19 @@ def check_letter(
     )
 
 
-# one cause, one finding: what a code of shape or size already says about the way the letter was made
+# one cause, one finding: what a code already says
 _EXPLAINS: dict[str, frozenset[str]] = {
     "shape.part-missing": frozenset({"retrace.gap", "lift.extra", "lift.missing", "start.side"}),
     "size.rise-short": frozenset({"start.low"}),
     "size.rise-tall": frozenset({"start.high"}),
+    "lift.missing": frozenset({"shape.form"}),
 }
 
 
-def _direction(case: Case, codes: set[str]) -> list[Finding]:
-    """Direction findings that the other `codes` do not already explain."""
-    if "shape.mirrored" in codes:
-        return []
-    explained: frozenset[str] = frozenset().union(*(_EXPLAINS.get(code, frozenset()) for code in codes))
-    return [finding for finding in direction_findings(case) if finding.code not in explained]
+def _unexplained(findings: list[Finding]) -> list[Finding]:
+    """Leave out what another finding already explains."""
+    explained = {effect for finding in findings for effect in _EXPLAINS.get(finding.code, ())}
+    return [finding for finding in findings if finding.code not in explained]
 
 
 def _size(case: Case, reading: Reading) -> list[Finding]:

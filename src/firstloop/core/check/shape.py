@@ -9,6 +9,7 @@ import numpy as np
 from firstloop.core.check.align import INK_XH, align
 from firstloop.core.check.case import Case
 from firstloop.core.check.findings import Finding
+from firstloop.core.check.frame import HEAD_XH
 from firstloop.core.check.reading import ClassSet, class_set, mirror, picture, reading_costs
 from firstloop.core.check.template import Part
 from firstloop.core.curves import FloatArray, IntArray, nearest, resample
@@ -239,13 +240,21 @@ def form_xh(case: Case) -> float:
     The match may slide along the model and so takes in about a third of a bend (median over all
     letters, bends of 0.12 xh); the factor gives it back.
     """
-    ink, model = case.normal, case.template.points
-    return float(_SLIDE * np.hypot(*(ink - model[case.match.model]).T).mean())
+    return float(_distances(case).mean())
+
+
+def _distances(case: Case) -> FloatArray:
+    return np.asarray(_SLIDE * np.hypot(*(case.normal - case.template.points[case.match.model]).T))
 
 
 def form(case: Case) -> list[Finding]:
-    """Mean distance to the model after best shift, scale and slant; points at the worst stretch."""
-    value = form_xh(case)
+    """Mean distance to the model after best shift, scale and slant; points at the worst stretch.
+
+    A start in the wrong place is told as that, so the first stretch may not make the shape worse.
+    """
+    distances = _distances(case)
+    later = distances[case.match.since_pen_down > HEAD_XH]
+    value = float(min(distances.mean(), later.mean() if len(later) else np.inf))
     off = nearest(case.normal, case.template.points)
     worst = int(off.argmax())
     span = np.arange(max(0, worst - 15), min(len(off), worst + 16))

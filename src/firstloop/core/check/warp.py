@@ -1,8 +1,9 @@
 """Dynamic time warping of many candidate pairs at once.
 
 Classic DTW (Sakoe and Chiba, 1978, "Dynamic programming algorithm optimization for spoken word
-recognition") filled along anti-diagonals, so that numpy works on all candidates and a whole
-diagonal in one step.
+recognition"). A row of the table follows from the one above by a running minimum: with the costs
+of the row summed up, going on along the row is free, so numpy fills a whole row of all candidates
+in four steps.
 """
 
 from __future__ import annotations
@@ -14,32 +15,27 @@ from firstloop.core.curves import FloatArray, IntArray
 _FAR_XH = 0.9  # a pair further apart than this is simply "not there"
 
 
-def _skewed_costs(ink: FloatArray, model: FloatArray) -> FloatArray:
-    """Point distances laid out so that an anti-diagonal is one column; shape (h, m, n + m - 1)."""
-    gap = ink[:, :, None, :] - model[:, None, :, :]
-    cost = np.minimum(np.sqrt(np.einsum("hijk,hijk->hij", gap, gap)), _FAR_XH)
-    h, m, n = cost.shape
-    padded = np.full((h, m, n + m), np.inf)
-    padded[:, :, :n] = cost
-    return np.asarray(padded.reshape(h, -1)[:, : m * (n + m - 1)].reshape(h, m, n + m - 1))
+def _costs(ink: FloatArray, model: FloatArray) -> FloatArray:
+    """Point distances by ink point; shape (m, h, n)."""
+    gap = ink.transpose(1, 0, 2)[:, :, None, :] - model[None]
+    return np.asarray(np.minimum(np.sqrt(np.einsum("mhnk,mhnk->mhn", gap, gap)), _FAR_XH))
 
 
-def _fill(skewed: FloatArray, keep: bool) -> tuple[FloatArray, FloatArray]:
-    """Accumulate cost; returns the last diagonal (h, m) and, if kept, all of them (n + m - 1, h, m)."""
-    h, m, diagonals = skewed.shape
-    columns = np.ascontiguousarray(skewed.transpose(2, 0, 1))
-    older, last, new = (np.full((h, m + 1), np.inf) for _ in range(3))
-    older[:, 0] = 0.0  # lets the first cell begin from nothing
-    for k in range(diagonals):
-        best = new[:, 1:]
-        np.minimum(last[:, 1:], last[:, :-1], out=best)
-        np.minimum(best, older[:, :-1], out=best)
-        best += columns[k]
-        older[:, 0] = np.inf
-        older, last, new = last, new, older
-        if keep:
-            columns[k] = best
-    return last[:, 1:], columns
+def _table(ink: FloatArray, model: FloatArray) -> FloatArray:
+    """Cheapest cost of matching up to each pair of points; shape (m, h, n)."""
+    cost = _costs(ink, model)
+    along_row = cost.cumsum(2)
+    lead = cost - along_row
+    table = np.empty_like(cost)
+    table[0] = along_row[0]
+    for i in range(1, len(cost)):
+        above, here = table[i - 1], table[i]
+        here[:, 0] = above[:, 0]
+        np.minimum(above[:, 1:], above[:, :-1], out=here[:, 1:])
+        np.add(here, lead[i], out=here)
+        np.minimum.accumulate(here, axis=1, out=here)
+        np.add(here, along_row[i], out=here)
+    return table
 
 
 def warp_costs(ink: FloatArray, model: FloatArray) -> FloatArray:
@@ -54,8 +50,7 @@ def warp_costs(ink: FloatArray, model: FloatArray) -> FloatArray:
     -------
     array, shape (h,), about the mean distance along the match, in the unit of the points.
     """
-    last, _ = _fill(_skewed_costs(ink, model), keep=False)
-    return np.asarray(last[:, -1] / max(ink.shape[1], model.shape[1]))
+    return np.asarray(_table(ink, model)[-1, :, -1] / max(ink.shape[1], model.shape[1]))
 
 
 def warp_path(ink: FloatArray, model: FloatArray) -> tuple[IntArray, float]:
@@ -73,18 +68,18 @@ def warp_path(ink: FloatArray, model: FloatArray) -> tuple[IntArray, float]:
     cost : float
         As :func:`warp_costs`.
     """
-    last, kept = _fill(_skewed_costs(ink[None], model[None]), keep=True)
-    table = kept[:, 0, :]
+    table = _table(ink[None], model[None])[:, 0]
+    rows = table.tolist()
     i, j = len(ink) - 1, len(model) - 1
     pairs = [(i, j)]
-    while i or j:
-        options = []
-        if i and j:
-            options.append((table[i + j - 2, i - 1], i - 1, j - 1))
-        if i:
-            options.append((table[i + j - 1, i - 1], i - 1, j))
-        if j:
-            options.append((table[i + j - 1, i], i, j - 1))
-        _, i, j = min(options)
+    while i and j:
+        across, back, down = rows[i - 1][j - 1], rows[i - 1][j], rows[i][j - 1]
+        if across <= back and across <= down:
+            i, j = i - 1, j - 1
+        elif back <= down:
+            i -= 1
+        else:
+            j -= 1
         pairs.append((i, j))
-    return np.array(pairs[::-1], dtype=np.int64), float(last[0, -1] / max(len(ink), len(model)))
+    pairs += [(k, 0) for k in range(i - 1, -1, -1)] + [(0, k) for k in range(j - 1, -1, -1)]
+    return np.array(pairs[::-1], dtype=np.int64), float(table[-1, -1] / max(len(ink), len(model)))
