@@ -110,7 +110,7 @@ STEADY = {"Priya J": 0.55, "Nico V": 0.7}
 # slips that any learner makes now and then: code, and its size in the code's unit
 COMMON_SLIPS = (
     ("start.low", 0.42), ("start.high", 0.45), ("size.tall", 40.0), ("size.short", 35.0),
-    ("shape.form", 0.165), ("shape.open", 0.35), ("retrace.gap", 0.25), ("lift.extra", 1.0),
+    ("shape.form", 0.125), ("shape.open", 0.35), ("retrace.gap", 0.25), ("lift.extra", 1.0),
     ("position.floating", 0.3), ("position.sinking", 0.3),
 )  # fmt: skip
 SLIP_WHEN_NEW, SLIP_LATER = 0.22, 0.10

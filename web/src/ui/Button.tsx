@@ -23,7 +23,7 @@ const shape = (look: Look, big: boolean, pressed?: boolean) =>
 export const Key = ({ children }: { children: ReactNode }) => (
   <span
     aria-hidden="true"
-    className="min-w-5 rounded-sm border border-current/30 px-1 text-center font-sans text-small leading-[18px]"
+    className="min-w-5 max-[1100px]:hidden rounded-sm border border-current/30 px-1 text-center font-sans text-small leading-[18px]"
   >
     {children}
   </span>

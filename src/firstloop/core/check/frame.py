@@ -12,7 +12,7 @@ import numpy as np
 
 from firstloop.core.check.align import INK_XH, Correspondence
 from firstloop.core.check.template import FINE_XH, Template
-from firstloop.core.curves import FloatArray, IntArray
+from firstloop.core.curves import BoolArray, FloatArray, IntArray
 from firstloop.core.moves import MoveKind
 
 K = MoveKind
@@ -188,23 +188,22 @@ def lay(match: Correspondence, template: Template, h: Heights) -> Frame:
     knots_ink, knots_model = _knots(h, template)
     model = template.points[match.model]
     narrow = template.width < 0.30 or float(np.ptp(match.ink[:, 0])) < 0.08
-    body = _past_the_start(match, template)
-    across, shear, offset = _sideways(match.ink[body], model[body], scale, narrow)
-    head = np.setdiff1d(np.arange(len(match.ink)), body)
-    off = across * match.ink[head, 0] + shear * match.ink[head, 1] + offset - model[head, 0]
-    if not np.any(np.abs(off) > _STRAY_XH):  # the start is in its place, so it may help to tell the width
+    early = _at_the_start(match, template)
+    across, shear, offset = _sideways(match.ink[~early], model[~early], scale, narrow)
+    off = np.abs(match.ink[early] @ np.array([across, shear]) + offset - model[early, 0])
+    if np.all(off < _STRAY_XH):  # the start is in its place, so it may help to tell the width
         across, shear, offset = _sideways(match.ink, model, scale, narrow)
     ratio = float("nan") if narrow else 1 / (across * scale)
     return Frame(knots_ink, knots_model, across, shear, offset, scale, ratio)
 
 
-def _past_the_start(match: Correspondence, template: Template) -> IntArray:
-    """Ink points without the first stretch, of ink or model: its place is judged against the rest."""
+def _at_the_start(match: Correspondence, template: Template) -> BoolArray:
+    """Mark the first stretch, of ink or model; nothing where little else would be left. Shape (m,)."""
     begins = np.searchsorted(template.stroke, template.stroke[match.model])
     into_model = (match.model - begins) * FINE_XH
     early = np.minimum(match.since_pen_down, into_model) <= HEAD_XH
-    later = np.flatnonzero(~early | (match.ink_stroke != match.arrangement.order[0]))
-    return later if len(later) * INK_XH > 2 * HEAD_XH else np.arange(len(match.ink))
+    early &= match.ink_stroke == match.arrangement.order[0]
+    return early if (~early).sum() * INK_XH > 2 * HEAD_XH else np.zeros(len(early), dtype=np.bool_)
 
 
 def slant_deg(match: Correspondence, template: Template) -> float | None:

@@ -22,7 +22,7 @@ _STRETCH = (0.72, 1.4)
 _NARROW_XH = 0.30
 _CAP_XH = 0.6
 _LIFT = np.array([0.0, 0.12])  # xh
-_CLOSE = 5  # letters compared in full
+_CLOSE = 4  # letters compared in full
 
 
 @dataclass(frozen=True, eq=False)

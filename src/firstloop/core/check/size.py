@@ -9,7 +9,7 @@ from firstloop.core.check.findings import Finding
 from firstloop.core.check.frame import agreed
 from firstloop.core.curves import IntArray
 
-_TAIL_UP_XH = 0.2  # a tail whose end is at most this far below the base line stands on it
+_TAIL_UP_XH = 0.17  # a tail whose end is at most this far below the base line stands on it
 
 
 def size_findings(case: Case) -> list[Finding]:

@@ -1,4 +1,4 @@
-"""Speed of the core on this machine: medians over many runs, after one to warm up."""
+"""Speed of the core on this machine: medians over many runs, after a round to warm up."""
 
 from __future__ import annotations
 
@@ -34,7 +34,8 @@ class Timing:
 
 
 def _timed(task: str, works: list[Callable[[], object]], clock: Clock, goal_ms: float | None) -> Timing:
-    works[0]()
+    for work in works:
+        work()
     times = []
     for work in works:
         begin = clock()

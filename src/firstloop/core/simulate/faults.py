@@ -235,7 +235,7 @@ FAULTS: dict[str, Fault] = {
     for fault in (
         Fault("start.bottom", "abcdhilmnprstuxz", start_bottom),
         Fault("start.high", _NOT_LANDMARK, _moved_start(0, 1), 0.8),
-        Fault("start.low", "gmnpqruy", _moved_start(0, -1), 0.6),
+        Fault("start.low", "gmnpqruy", _moved_start(0, -1), 0.48),
         Fault("start.side", "acemnorsuwy", _moved_start(1, 0), 0.8),
         Fault("direction.reversed", "ftx", stroke_reversed),
         Fault("direction.turn", "abdgopq", turn_reversed),

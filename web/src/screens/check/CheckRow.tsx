@@ -136,8 +136,8 @@ function Marking({ row, letter, chosen, at, go }: MarkingProps) {
         <Readings attempt={chosen} />
         <OtherRows row={row} />
       </div>
-      <div className="flex flex-wrap items-center justify-end gap-2 border-t border-hair pt-3">
-        <div className="mr-auto min-w-40 flex-1">
+      <div className="sticky bottom-0 -mb-6 flex items-center justify-end gap-2 border-t border-hair bg-paper py-3">
+        <div className="mr-auto min-w-0 flex-1">
           <p className="text-small text-graphite">Next time, for {row.child.first_name}</p>
           <p>“{row.next_time}”</p>
           {problem && (
