@@ -49,6 +49,20 @@ def test_a_length_written_twice_is_found_and_a_crossing_is_not():
     np.testing.assert_allclose(down_and_back[earlier[150]], down_and_back[150], atol=0.02)
 
 
+@given(st.integers(4, 12), st.integers(0, 1000))
+def test_a_spline_goes_through_every_point(count, seed):
+    points = np.cumsum(np.random.default_rng(seed).uniform(0.1, 1, (count, 2)), axis=0)
+    smooth = curves.spline(points, between=6)
+    np.testing.assert_allclose(smooth[::6], points, atol=1e-9)
+
+
+def test_a_spline_is_nearer_the_circle_than_the_chords_between_its_points():
+    few = curves.ellipse_arc((0, 0), 1, 1, 0, 300).points(0.5)
+    off = abs(np.hypot(*curves.spline(few).T) - 1)
+    chords = abs(np.hypot(*((few[1:] + few[:-1]) / 2).T) - 1)
+    assert off[8:-8].max() < 0.3 * chords.max()
+
+
 def test_area_and_nearest_agree_with_a_square():
     square = np.array([[0, 0], [1, 0], [1, 1], [0, 1]], dtype=float)
     assert curves.signed_area(square) == pytest.approx(1.0)

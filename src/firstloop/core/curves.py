@@ -129,6 +129,31 @@ def resample(points: FloatArray, count: int) -> FloatArray:
     return np.column_stack([np.interp(wanted, where, points[:, 0]), np.interp(wanted, where, points[:, 1])])
 
 
+def spline(points: FloatArray, between: int = 8) -> FloatArray:
+    """Smooth curve through all `points`, with `between` samples from each to the next.
+
+    The centripetal Catmull-Rom spline (Barry and Goldman, 1988), which makes no loops or cusps of
+    its own. No two neighbours may be the same point.
+
+    Returns
+    -------
+    array, shape ((n - 1) * between + 1, 2)
+    """
+    ends = [2 * points[:1] - points[1:2], points, 2 * points[-1:] - points[-2:-1]]
+    p = np.concatenate(ends)
+    knots = np.concatenate([[0.0], np.cumsum(np.sqrt(steps(p)))])
+    p0, p1, p2, p3 = (p[i : len(p) - 3 + i, None, :] for i in range(4))
+    t0, t1, t2, t3 = (knots[i : len(p) - 3 + i, None, None] for i in range(4))
+    t = t1 + (t2 - t1) * np.linspace(0, 1, between, endpoint=False)[None, :, None]
+
+    def mix(a: FloatArray, b: FloatArray, ta: FloatArray, tb: FloatArray) -> FloatArray:
+        return np.asarray(((tb - t) * a + (t - ta) * b) / (tb - ta))
+
+    a1, a2, a3 = mix(p0, p1, t0, t1), mix(p1, p2, t1, t2), mix(p2, p3, t2, t3)
+    b1, b2 = mix(a1, a2, t0, t2), mix(a2, a3, t1, t3)
+    return np.concatenate([mix(b1, b2, t1, t2).reshape(-1, 2), points[-1:]])
+
+
 def nearest(a: FloatArray, b: FloatArray) -> FloatArray:
     """Distance from each point of `a` to the nearest point of `b`; shape (len(a),)."""
     return np.asarray(cdist(a, b).min(1))

@@ -15,7 +15,7 @@ from firstloop.core.check.frame import heights, lay, slant_deg
 from firstloop.core.check.shape import Reading, form_xh, is_unreadable, read, shape_findings
 from firstloop.core.check.size import size_findings
 from firstloop.core.check.template import Template, template
-from firstloop.core.curves import FloatArray
+from firstloop.core.curves import FloatArray, length, spline
 from firstloop.core.ink import InkError, InkGroup
 from firstloop.core.letterforms.lower import LOWER
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
@@ -24,6 +24,8 @@ CHECKER_VERSION = "1"
 PRINT_SET = "".join(LOWER)
 _ORDER = {Severity.TOLD: 0, Severity.NEAR: 1, Severity.FIX: 2}
 _DUPLICATE_XH = 1e-6
+_SPARSE_XH = 0.15  # points further apart than this are a slow tablet's: corners were cut between them
+_CURVE_LEAST = 4
 _LOOK_AGAIN_XH = 0.045  # a match worse than this is made once more in its own frame
 
 
@@ -69,9 +71,12 @@ class LetterResult:
 
 
 def _clean(stroke: FloatArray) -> FloatArray:
-    """Drop points that repeat the one before (a resting pen)."""
+    """Drop points that repeat the one before (a resting pen); draw curves through points far apart."""
     keep = np.concatenate([[True], np.hypot(*np.diff(stroke, axis=0).T) > _DUPLICATE_XH])
-    return np.asarray(stroke[keep])
+    points = stroke[keep]
+    if len(points) >= _CURVE_LEAST and length(points) > _SPARSE_XH * (len(points) - 1):
+        return spline(points)
+    return np.asarray(points)
 
 
 def _verdict(findings: tuple[Finding, ...], heading: Heading | None = None) -> str:

@@ -127,8 +127,8 @@ def shape_findings(case: Case, reading: Reading) -> list[Finding]:
     if reading.mirrored:
         return mirrored(case, reading, everything)
     missing = part_missing(case)
-    if missing and missing[0].value > _TRACE_OF_IT and form(case):
-        missing = []  # the part is there, only misshapen like the rest
+    if missing and _is_only_misshapen(case, missing[0]):
+        missing = []
     out = missing + reads_as(case, reading, everything)
     gap = shape_open(case) if not missing else []
     out += gap
@@ -136,6 +136,13 @@ def shape_findings(case: Case, reading: Reading) -> list[Finding]:
         out += width(case, everything)
         out += form(case) if reading.other is None else []
     return out
+
+
+def _is_only_misshapen(case: Case, missing: Finding) -> bool:
+    """Whether a part that seems missing is there after all, misshapen like the rest of the letter."""
+    strokes = case.template.letter.kinds
+    stroke_left_out = len(strokes[missing.stroke]) == 1 and len(case.ink) < len(strokes)
+    return missing.value > _TRACE_OF_IT and not stroke_left_out and bool(form(case))
 
 
 def mirrored(case: Case, reading: Reading, span: IntArray) -> list[Finding]:
