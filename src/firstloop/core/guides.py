@@ -67,7 +67,8 @@ def _way_back(sampled: SampledStroke) -> tuple[FloatArray, BoolArray, tuple[Floa
     return points, back, runs
 
 
-def _chevrons(points: FloatArray, back: BoolArray, move: int) -> list[Chevron]:
+def _chevrons(drawn: FloatArray, points: FloatArray, back: BoolArray, move: int) -> list[Chevron]:
+    """Chevrons of one move: their places on what is drawn, their headings from where the pen goes."""
     where = along(points)
     usable = where[-1] - 2 * CHEVRON_END_XH
     if usable <= 0:
@@ -75,14 +76,10 @@ def _chevrons(points: FloatArray, back: BoolArray, move: int) -> list[Chevron]:
     count = max(1, int(usable / CHEVRON_EVERY_XH))
     found = []
     for at in CHEVRON_END_XH + usable * (np.arange(count) + 0.5) / count:
-        i = (
-            int(np.clip(np.searchsorted(where, at), 2, len(points) - 3))
-            if len(points) > 5
-            else len(points) // 2
-        )
+        i = int(np.searchsorted(where, at))
         step = points[min(i + 2, len(points) - 1)] - points[max(i - 2, 0)]
         heading = float(np.degrees(np.arctan2(step[1], step[0])))
-        found.append(Chevron(float(points[i, 0]), float(points[i, 1]), heading, move, bool(back[i])))
+        found.append(Chevron(float(drawn[i, 0]), float(drawn[i, 1]), heading, move, bool(back[i])))
     return found
 
 
@@ -107,7 +104,7 @@ def guides(letter: Letter) -> tuple[StrokeGuide, ...]:
         for m, move in enumerate(stroke.moves):
             mine = sampled.move == m
             if move.kind is not MoveKind.DOT and mine.sum() >= 3:
-                chevrons += _chevrons(drawn[mine], back[mine], m)
+                chevrons += _chevrons(drawn[mine], sampled.points[mine], back[mine], m)
         x, y = stroke.start
         out.append(StrokeGuide((x, y), _leader(sampled, letter), tuple(chevrons), beside))
     return tuple(out)
