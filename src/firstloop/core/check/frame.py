@@ -13,9 +13,7 @@ import numpy as np
 from firstloop.core.check.align import INK_XH, Correspondence
 from firstloop.core.check.template import FINE_XH, Template
 from firstloop.core.curves import BoolArray, FloatArray, IntArray
-from firstloop.core.moves import MoveKind
 
-K = MoveKind
 _RIDGE = 0.004
 _SLANT_RIDGE = 0.02
 _SHEAR_MAX = float(np.tan(np.radians(30)))
@@ -209,7 +207,7 @@ def _at_the_start(match: Correspondence, template: Template) -> BoolArray:
 def slant_deg(match: Correspondence, template: Template) -> float | None:
     """Lean of the downstrokes, degrees forward of the vertical; None without one long enough."""
     total_xy = total_yy = 0.0
-    kinds = np.array([template.kinds[i] in (K.DOWN, K.UP, K.RETRACE) for i in match.model])
+    kinds = template.upright[match.model]
     keys = match.ink_stroke * 100 + template.move[match.model]
     for key in np.unique(keys[kinds]):
         run = match.ink[kinds & (keys == key)]

@@ -8,7 +8,7 @@ entry here.
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cached_property, lru_cache
 
 import numpy as np
 
@@ -99,6 +99,11 @@ class Template:
     def length(self) -> float:
         """Length of all strokes but dots, xh."""
         return sum(float(along(self.of_stroke(s))[-1]) for s in np.unique(self.stroke))
+
+    @cached_property
+    def upright(self) -> BoolArray:
+        """Which points are of a move straight up or down; shape (n,)."""
+        return np.array([kind in (K.DOWN, K.UP, K.RETRACE) for kind in self.kinds], dtype=np.bool_)
 
     def of_stroke(self, stroke: int) -> FloatArray:
         """Points of one stroke."""
