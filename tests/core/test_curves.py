@@ -63,8 +63,6 @@ def test_a_spline_is_nearer_the_circle_than_the_chords_between_its_points():
     assert off[8:-8].max() < 0.3 * chords.max()
 
 
-def test_area_and_nearest_agree_with_a_square():
+def test_nearest_is_the_distance_to_the_closest_point():
     square = np.array([[0, 0], [1, 0], [1, 1], [0, 1]], dtype=float)
-    assert curves.signed_area(square) == pytest.approx(1.0)
-    assert curves.signed_area(square[::-1]) == pytest.approx(-1.0)
     np.testing.assert_allclose(curves.nearest(np.array([[2.0, 0.0]]), square), [1.0])

@@ -52,7 +52,6 @@ class StrokeOut(BaseModel):
     label: list[float]
     chevrons: list[ChevronOut]
     beside: list[str]
-    is_dot: bool
 
 
 class PhraseOut(BaseModel):
@@ -183,7 +182,6 @@ def _strokes(model: Letter) -> list[StrokeOut]:
                     for c in marks.chevrons
                 ],
                 beside=[_svg(points) for points in marks.beside],
-                is_dot=stroke.kinds[0] == "dot",
             )
         )
     return out

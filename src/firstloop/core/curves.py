@@ -200,9 +200,3 @@ def turning_deg(points: FloatArray) -> float:
     heading = np.arctan2(d[:, 1], d[:, 0])
     turn = (np.diff(heading) + np.pi) % (2 * np.pi) - np.pi
     return float(np.degrees(turn.sum()))
-
-
-def signed_area(points: FloatArray) -> float:
-    """Area of the run closed by a straight line; counterclockwise (y up) is positive."""
-    x, y = points.T
-    return float(0.5 * np.sum(x * np.roll(y, -1) - np.roll(x, -1) * y))

@@ -1166,8 +1166,6 @@ export interface components {
             chevrons: components["schemas"]["ChevronOut"][];
             /** Beside */
             beside: string[];
-            /** Is Dot */
-            is_dot: boolean;
         };
         /**
          * StyleOut

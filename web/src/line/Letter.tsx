@@ -44,10 +44,13 @@ export function StartRing({ stroke, number, size = 13 }: { stroke: Mark; number:
   );
 }
 
-/** Fine chevrons along a stroke; those of a way back stand beside the ink. */
+/** Fine chevrons along a stroke; a way back is a hairline beside the ink with chevrons of its own. */
 export function Chevrons({ stroke, onInk }: { stroke: Mark; onInk: string }) {
   return (
     <g fill="none" strokeWidth={2} strokeLinecap="round" strokeLinejoin="round">
+      {stroke.beside.map((d) => (
+        <path key={d} d={d} stroke="var(--color-faint)" strokeWidth={1.2} />
+      ))}
       {stroke.chevrons.map((c) => (
         <path
           key={`${c.x} ${c.y} ${c.heading_deg}`}

@@ -88,11 +88,6 @@ class Letter:
         """Kinds of moves, stroke by stroke."""
         return tuple(stroke.kinds for stroke in self.strokes)
 
-    @property
-    def is_dotted(self) -> bool:
-        """Whether a dot belongs to it (i j)."""
-        return any(MoveKind.DOT in kinds for kinds in self.kinds)
-
 
 class PointPen:
     """Collects sampled points and the move each belongs to."""
