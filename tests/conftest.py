@@ -14,7 +14,11 @@ from firstloop.api.app import create_app
 from firstloop.api.settings import Settings
 
 settings.register_profile(
-    "house", deadline=None, max_examples=40, suppress_health_check=[HealthCheck.function_scoped_fixture]
+    "house",
+    deadline=None,
+    max_examples=40,
+    derandomize=True,
+    suppress_health_check=[HealthCheck.function_scoped_fixture],
 )
 settings.load_profile("house")
 

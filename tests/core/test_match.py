@@ -102,7 +102,7 @@ def test_the_frame_takes_size_place_and_slant_out(char, scale, lift, lean, dx):
     ]
     case = build_case(ink(written, char), char)
     off = case.normal - case.template.points[case.match.model]
-    assert np.hypot(*off.T).mean() < 0.06
+    assert np.hypot(*off.T).mean() < 0.08
 
 
 @given(st.sampled_from("aenmuvwz"), st.floats(0.7, 1.7))
