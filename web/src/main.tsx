@@ -2,10 +2,10 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router";
-import { Problem } from "@/api/client";
+import { Problem, type Row } from "@/api/client";
 import { Shell } from "@/app/Shell";
 import { SchoolProvider } from "@/app/school";
-import { waitingCount, watch } from "@/ink/outbox";
+import { waitingCount, watch, whenKept } from "@/ink/outbox";
 import { CheckList } from "@/screens/check/CheckList";
 import { CheckRow } from "@/screens/check/CheckRow";
 import { ChildScreen } from "@/screens/child/ChildScreen";
@@ -27,6 +27,14 @@ const client = new QueryClient({
     },
   },
 });
+
+// an attempt goes from the outbox into the row on screen without a moment in between
+whenKept((rowId, attempt) =>
+  client.setQueryData<Row>(
+    ["row", rowId],
+    (row) => row && { ...row, attempts: [...row.attempts.filter((one) => one.id !== attempt.id), attempt] },
+  ),
+);
 
 // when the last attempt has reached the records, whatever the pages show of them is out of date
 watch(() => {

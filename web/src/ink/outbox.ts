@@ -1,4 +1,4 @@
-import { type AttemptIn, api, got, Problem } from "@/api/client";
+import { type Attempt, type AttemptIn, api, got, Problem } from "@/api/client";
 
 /**
  * Attempts that have left the pen but not yet reached the records. They are put here before they
@@ -17,6 +17,12 @@ const listeners = new Set<Listener>();
 let sending: Promise<void> | null = null;
 let timer: ReturnType<typeof setTimeout> | undefined;
 let refused: string | null = null;
+let kept: (rowId: number, attempt: Attempt) => void = () => {};
+
+/** Called with every attempt that the records have taken, before it leaves the outbox. */
+export function whenKept(tell: typeof kept) {
+  kept = tell;
+}
 
 const tell = () => {
   for (const listener of listeners) listener();
@@ -26,10 +32,11 @@ async function sendAll(): Promise<void> {
   for (let next = read()[0]; next; next = read()[0]) {
     const { rowId, attempt } = next;
     try {
-      await got(
+      const taken = await got(
         api.POST("/api/rows/{row_id}/attempts", { params: { path: { row_id: rowId } }, body: attempt }),
       );
       refused = null;
+      kept(rowId, taken);
     } catch (error) {
       if (error instanceof Problem && error.status > 0) refused = error.message;
       clearTimeout(timer);

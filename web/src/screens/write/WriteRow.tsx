@@ -106,19 +106,14 @@ function Writing({ row, letter }: { row: Row; letter: LetterModel }) {
     };
     void post(row.id, attempt);
   };
+  const { edit } = useRowSteps(row.id);
   const cross = async () => {
     if (pen.hasInk) return end(true);
-    const last = written.findLast((one) => !one.crossedOut);
-    if (!last || last.id === null) return;
-    await got(
-      api.POST("/api/rows/{row_id}/edits", {
-        params: { path: { row_id: row.id } },
-        body: { attempt_ids: [last.id], crossed_out: true },
-      }),
-    );
-    await refresh();
+    await flush(); // the last attempt may still be on its way
+    const { attempts } = await got(api.GET("/api/rows/{row_id}", { params: { path: { row_id: row.id } } }));
+    const last = attempts.findLast((one) => !one.crossed_out);
+    if (last) edit.mutate({ attempt_ids: [last.id], crossed_out: true });
   };
-  const { edit } = useRowSteps(row.id);
   const pick = (id: number) => edit.mutate({ attempt_ids: [id], best: true });
   useKeys({ Enter: () => end(false), c: () => void cross() });
   const count = written.filter((one) => !one.crossedOut).length;
