@@ -9,9 +9,11 @@ import numpy as np
 import pytest
 from fastapi.testclient import TestClient
 from hypothesis import HealthCheck, settings
+from sqlalchemy.orm import Session
 
 from firstloop.api.app import create_app
 from firstloop.api.settings import Settings
+from firstloop.store.database import open_engine, sessions, upgrade
 
 settings.register_profile(
     "house",
@@ -33,3 +35,13 @@ def client(tmp_path: Path) -> Iterator[TestClient]:
     """The API alone, on an empty database."""
     with TestClient(create_app(Settings(tmp_path, simulated_pen=True), web_dir=None)) as client:
         yield client
+
+
+@pytest.fixture
+def session(tmp_path: Path) -> Iterator[Session]:
+    """A session on an empty, up-to-date database."""
+    engine = open_engine(tmp_path / "records.sqlite3")
+    upgrade(engine)
+    with sessions(engine)() as session:
+        yield session
+    engine.dispose()

@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from datetime import UTC, datetime, timedelta
-from pathlib import Path
 
 import pytest
 from sqlalchemy.orm import Session
@@ -14,21 +12,11 @@ from firstloop.api.writing import attempt_verdict, neighbours, next_time, row_su
 from firstloop.core.letterforms.style import HouseStyle
 from firstloop.core.ruling import ruling_kind
 from firstloop.store import classes, rows
-from firstloop.store.database import open_engine, sessions, upgrade
 from firstloop.store.rows import Edit
 from firstloop.store.tables import Child, Row
 
 FIRST = datetime(2026, 9, 8, 9, 20, tzinfo=UTC)  # a Tuesday
 INK = [{"x": [1.0, 2.0], "y": [3.0, 4.0]}]
-
-
-@pytest.fixture
-def session(tmp_path: Path) -> Iterator[Session]:
-    engine = open_engine(tmp_path / "records.sqlite3")
-    upgrade(engine)
-    with sessions(engine)() as session:
-        yield session
-    engine.dispose()
 
 
 @pytest.fixture

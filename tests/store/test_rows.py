@@ -1,8 +1,6 @@
 from __future__ import annotations
 
-from collections.abc import Iterator
 from datetime import UTC, date, datetime, timedelta
-from pathlib import Path
 
 import pytest
 from alembic import command
@@ -13,22 +11,13 @@ from sqlalchemy.orm import Session
 from firstloop.core.letterforms.style import HouseStyle
 from firstloop.core.ruling import ruling_kind
 from firstloop.store import classes, rows
-from firstloop.store.database import alembic_config, open_engine, sessions, upgrade
+from firstloop.store.database import alembic_config, open_engine, upgrade
 from firstloop.store.errors import ConflictError, NotFoundError
 from firstloop.store.rows import Edit
 from firstloop.store.tables import Attempt, Change, Child, Mark, Result, Row
 
 AT = datetime(2026, 9, 8, 9, 20, tzinfo=UTC)
 INK = [{"x": [1.0, 2.0], "y": [3.0, 4.0], "t": [0.0, 8.0]}]
-
-
-@pytest.fixture
-def session(tmp_path: Path) -> Iterator[Session]:
-    engine = open_engine(tmp_path / "records.sqlite3")
-    upgrade(engine)
-    with sessions(engine)() as session:
-        yield session
-    engine.dispose()
 
 
 @pytest.fixture
