@@ -104,7 +104,8 @@ def ellipse_arc(centre: Point, rx: float, ry: float, from_deg: float, to_deg: fl
 
 def steps(points: FloatArray) -> FloatArray:
     """Distance of each point from the one before it; shape (n - 1,)."""
-    return np.hypot(*np.diff(points, axis=0).T) if len(points) > 1 else np.zeros(0)
+    gap = points[1:] - points[:-1]
+    return np.hypot(gap[:, 0], gap[:, 1])
 
 
 def length(points: FloatArray) -> float:
@@ -114,7 +115,9 @@ def length(points: FloatArray) -> float:
 
 def along(points: FloatArray) -> FloatArray:
     """Arc length from the first point to each; shape (n,)."""
-    return np.concatenate([[0.0], np.cumsum(steps(points))])
+    out = np.zeros(len(points))
+    np.cumsum(steps(points), out=out[1:])
+    return out
 
 
 def resample(points: FloatArray, count: int) -> FloatArray:
@@ -126,7 +129,10 @@ def resample(points: FloatArray, count: int) -> FloatArray:
     if where[-1] <= 0:
         return np.repeat(points[:1], count, axis=0)
     wanted = np.linspace(0.0, where[-1], count)
-    return np.column_stack([np.interp(wanted, where, points[:, 0]), np.interp(wanted, where, points[:, 1])])
+    out = np.empty((count, 2))
+    out[:, 0] = np.interp(wanted, where, points[:, 0])
+    out[:, 1] = np.interp(wanted, where, points[:, 1])
+    return out
 
 
 def spline(points: FloatArray, between: int = 8) -> FloatArray:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 
@@ -78,7 +79,7 @@ class InkGroup:
     script: str = "print"
     hand: str = "right"
 
-    @property
+    @cached_property
     def in_letter_space(self) -> tuple[FloatArray, ...]:
         """Every stroke in letter space: (n, 2), xh, y upwards from the base line."""
         return tuple(self.ruling.to_letter(stroke.points_mm) for stroke in self.strokes)

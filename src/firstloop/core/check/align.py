@@ -30,6 +30,7 @@ INK_XH = 0.02  # spacing of the ink in the result
 _MATCH_XH = 0.09
 _ALL_ORDERS = 4  # with more strokes than this only the written order is tried
 _ALL_DIRECTIONS = 6
+_MANY = 24  # candidates; more than this are first thinned out
 _SHORTLIST = 8
 _INVERSION_PRICE_XH = 0.012
 _REVERSAL_PRICE_XH = 0.018
@@ -43,6 +44,8 @@ _LAST_TWO = ((K.ARCH, K.DOWN), (K.DOWN, K.HOOK_LEFT), (K.ARCH, K.ROUND_RIGHT))
 _NARROW_XH = 0.30
 _SCALE_RANGE = (0.45, 2.2)
 
+Box = tuple[FloatArray, FloatArray]
+
 
 @dataclass(frozen=True, eq=False)
 class Variant:
@@ -50,6 +53,28 @@ class Variant:
 
     name: str
     index: IntArray
+    points: FloatArray
+
+    @cached_property
+    def coarse(self) -> FloatArray:
+        """The few points that an arrangement is chosen by; shape (COARSE, 2)."""
+        return np.asarray(self.points[_spread(len(self.index), COARSE)])
+
+    @cached_property
+    def fine(self) -> tuple[IntArray, FloatArray]:
+        """Template indices of the fine match, and their points."""
+        some = _spread(len(self.index), min(len(self.index), _MODEL_POINTS))
+        return self.index[some], self.points[some]
+
+    @cached_property
+    def box(self) -> Box:
+        """Lowest and highest x and y."""
+        return self.points.min(0), self.points.max(0)
+
+
+def _spread(length: int, count: int) -> IntArray:
+    """`count` whole numbers, evenly spread from 0 to `length` - 1."""
+    return np.linspace(0, length - 1, count).round().astype(np.int64)
 
 
 @dataclass(frozen=True, eq=False)
@@ -136,7 +161,7 @@ class Correspondence:
         for ink_stroke in self.arrangement.order:
             mine = self.ink_stroke == ink_stroke
             here = (mine & (of_ink == model_stroke)).sum()
-            share_of_model = here * INK_XH / max(length(template.of_stroke(model_stroke)), 0.1)
+            share_of_model = here * INK_XH / max(template.lengths.get(model_stroke, 0.0), 0.1)
             if here / max(mine.sum(), 1) > 0.5 or share_of_model > least:
                 found.append(ink_stroke)
         return found
@@ -146,7 +171,11 @@ class Correspondence:
 def variants(template: Template) -> tuple[Variant, ...]:
     """The model as it is, with its bowl turned the other way, and without its first downstroke."""
     everything = np.arange(len(template.points))
-    out = [Variant("as-modelled", everything)]
+
+    def variant(name: str, index: IntArray) -> Variant:
+        return Variant(name, index, template.points[index])
+
+    out = [variant("as-modelled", everything)]
     rounds = [k in (K.ROUND_LEFT, K.ROUND_RIGHT) for k in template.kinds]
     first = template.letter.kinds[0]
     if any(rounds) and len(first) > 1 and not {K.ROUND_LEFT, K.ROUND_RIGHT} <= set(first):
@@ -156,10 +185,10 @@ def variants(template: Template) -> tuple[Variant, ...]:
         if K.ROUND_RIGHT in first:
             before = before[[template.kinds[i] is not K.RETRACE for i in before]]
         after = everything[np.flatnonzero(bowl)[-1] + 1 :]
-        out.append(Variant("round-reversed", np.concatenate([before, everything[bowl][::-1], after])))
+        out.append(variant("round-reversed", np.concatenate([before, everything[bowl][::-1], after])))
     if first[:2] == (K.DOWN, K.RETRACE):
-        out.append(Variant("without-first-down", everything[(template.move > 0) | (template.stroke > 0)]))
-    out += [Variant("part-missing", everything[keep]) for keep in _without_a_part(template)]
+        out.append(variant("without-first-down", everything[(template.move > 0) | (template.stroke > 0)]))
+    out += [variant("part-missing", everything[keep]) for keep in _without_a_part(template)]
     return tuple(out)
 
 
@@ -208,23 +237,22 @@ def _shares(strokes: list[FloatArray], total: int) -> list[int]:
     return [max(2, int(c)) for c in counts]
 
 
-def fitted(ink: FloatArray, model: FloatArray) -> tuple[FloatArray, FloatArray]:
-    """Scale and shift (each shape (2,)) that lay the box of `ink` on the box of `model`."""
-    size, goal = np.ptp(ink, axis=0), np.ptp(model, axis=0)
+def fitted(ink: Box, model: Box) -> tuple[FloatArray, FloatArray]:
+    """Scale and shift (each shape (2,)) that lay the box of ink on the box of a model."""
+    size, goal = ink[1] - ink[0], model[1] - model[0]
     scale = goal / np.maximum(size, 1e-6)
     if goal[0] < _NARROW_XH or size[0] < 0.05:
         scale[0] = scale[1]
     if size[1] < 0.05:
         scale[1] = 1.0
     scale = np.clip(scale, *_SCALE_RANGE)
-    middle = (ink.min(0) + ink.max(0)) / 2
-    return scale, (model.min(0) + model.max(0)) / 2 - scale * middle
+    return scale, (model[0] + model[1]) / 2 - scale * (ink[0] + ink[1]) / 2
 
 
-def _frames(ink: FloatArray, model: FloatArray) -> list[tuple[FloatArray, FloatArray]]:
+def _frames(ink: Box, model: Box) -> list[tuple[FloatArray, FloatArray]]:
     """Two ways to lay ink on the model: box on box, and as written but slid sideways."""
-    middle = float((ink[:, 0].min() + ink[:, 0].max() - model[:, 0].min() - model[:, 0].max()) / 2)
-    return [fitted(ink, model), (np.ones(2), np.array([-middle, 0.0]))]
+    slide = (model[0][0] + model[1][0] - ink[0][0] - ink[1][0]) / 2
+    return [fitted(ink, model), (np.ones(2), np.array([slide, 0.0]))]
 
 
 def align(ink: tuple[FloatArray, ...], template: Template) -> Correspondence:
@@ -254,19 +282,17 @@ def align(ink: tuple[FloatArray, ...], template: Template) -> Correspondence:
         ]
     )
     options = variants(template)
+    box = written.min(0), written.max(0)
     candidates: list[FloatArray] = []
     models: list[FloatArray] = []
     tags: list[tuple[int, tuple[FloatArray, FloatArray], int]] = []
     for v, option in enumerate(options):
-        thin = template.points[
-            option.index[np.linspace(0, len(option.index) - 1, COARSE).round().astype(int)]
-        ]
-        for frame in _frames(written, template.points[option.index]):
+        for frame in _frames(box, option.box):
             candidates.append(runs * frame[0] + frame[1])
-            models.append(np.repeat(thin[None], len(plans), axis=0))
+            models += [option.coarse] * len(plans)
             tags += [(v, frame, p) for p in range(len(plans))]
     prices = np.array([plans[p].price + _VARIANT_PRICE_XH[options[v].name] for v, _, p in tags])
-    best = _cheapest(np.concatenate(candidates), np.concatenate(models), prices)
+    best = _cheapest(np.concatenate(candidates), np.array(models), prices)
     v, frame, p = tags[best]
     return _finish(strokes, body, plans[p], options[v], frame, template, dot, float(prices[best]))
 
@@ -274,7 +300,7 @@ def align(ink: tuple[FloatArray, ...], template: Template) -> Correspondence:
 def _cheapest(ink: FloatArray, model: FloatArray, prices: FloatArray) -> int:
     """Which candidate pair warps most cheaply; of many, a few are first picked by every other point."""
     likely = np.arange(len(ink))
-    if len(likely) > _SHORTLIST:
+    if len(likely) > _MANY:
         rough = warp_costs(ink[:, ::2], model[:, ::2]) + prices
         likely = np.argsort(rough)[:_SHORTLIST]
     return int(likely[(warp_costs(ink[likely], model[likely]) + prices[likely]).argmin()])
@@ -311,9 +337,7 @@ def _finish(
     for i, backwards in zip(plan.order, plan.backwards, strict=True):
         size = length(strokes[i])
         points = resample(strokes[i], max(2, int(size / INK_XH) + 1))
-        few = np.unique(
-            np.linspace(0, len(points) - 1, max(2, int(size / _MATCH_XH) + 1)).round().astype(int)
-        )
+        few = _spread(len(points), min(len(points), max(2, int(size / _MATCH_XH) + 1)))
         points = points[::-1] if backwards else points
         fine.append(points)
         labels.append(np.full(len(points), body[i], dtype=np.int64))
@@ -349,9 +373,8 @@ class _Tied(NamedTuple):
 
 def _tie(ink: FloatArray, spots: IntArray, laid: FloatArray, option: Variant, template: Template) -> _Tied:
     """Warp the ink points at `spots`, laid on the model, and carry the match over to all ink."""
-    count = min(len(option.index), _MODEL_POINTS)
-    index = option.index[np.linspace(0, len(option.index) - 1, count).round().astype(int)]
-    pairs, cost = warp_path(laid, template.points[index])
+    index, points = option.fine
+    pairs, cost = warp_path(laid, points)
     mean = np.bincount(pairs[:, 0], weights=pairs[:, 1]) / np.bincount(pairs[:, 0])
     at = np.interp(np.arange(len(ink)), spots, mean)
     first, last = _ranges(pairs, spots, index, len(template.points))

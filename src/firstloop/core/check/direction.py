@@ -9,7 +9,7 @@ import numpy as np
 from firstloop.core.check.align import INK_XH
 from firstloop.core.check.case import Case
 from firstloop.core.check.findings import Finding
-from firstloop.core.curves import FloatArray, IntArray, nearest, turning_deg
+from firstloop.core.curves import FloatArray, IntArray, along, nearest, turning_deg
 from firstloop.core.moves import MoveKind
 from firstloop.core.patter import height_words
 
@@ -49,8 +49,7 @@ def _first_stroke(case: Case) -> tuple[FloatArray, int]:
 
 
 def _head(points: FloatArray, reach_xh: float = _STRETCH_XH) -> FloatArray:
-    steps = np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(points, axis=0).T))])
-    return points[steps <= reach_xh]
+    return np.asarray(points[along(points) <= reach_xh])
 
 
 def start_bottom(case: Case) -> list[Finding]:
@@ -58,7 +57,7 @@ def start_bottom(case: Case) -> list[Finding]:
     ink, number = _first_stroke(case)
     if len(ink) < 2:
         return []
-    model = case.template.of_stroke(0)
+    model = case.template.runs[0]
     lowest = model[model[:, 1] <= model[:, 1].min() + 0.02]
     to_start = float(np.hypot(*(ink[0] - model[0])))
     to_low = float(nearest(ink[:1], lowest)[0])
@@ -138,7 +137,7 @@ def strokes_reversed(case: Case) -> list[Finding]:
         only_bar = set(template.letter.kinds[of]) == {K.BAR}
         if only_bar and case.group.hand == "left":
             continue  # a left-handed child may draw bars from right to left
-        start = template.of_stroke(of)[0]
+        start = template.runs[of][0]
         from_ = "left to right" if only_bar else height_words(float(start[1]))
         size = float(np.hypot(*np.ptp(case.normal[mine], axis=0)))
         found += case.find("direction.reversed", size, mine, stroke=of, part=case.part_name(of), from_=from_)
@@ -148,7 +147,7 @@ def strokes_reversed(case: Case) -> list[Finding]:
 def start_place(case: Case) -> list[Finding]:
     """First pen-down too high, too low or to one side, on the letter's own scale."""
     ink, number = _first_stroke(case)
-    model = case.template.of_stroke(0)[0]
+    model = case.template.runs[0][0]
     dx, dy = (float(v) for v in ink[0] - model)
     span = case.ink[number][:1]
     high_low = case.find("start.high" if dy > 0 else "start.low", abs(dy), span)
@@ -204,7 +203,7 @@ def lifts_missing(case: Case) -> list[Finding]:
     for ink_stroke in match.arrangement.order:
         mine = np.flatnonzero(match.ink_stroke == ink_stroke)
         of = template.stroke[match.model[mine]]
-        shares = [s for s in np.unique(of) if (of == s).sum() * INK_XH > 0.5 * _written(case, int(s))]
+        shares = [s for s in np.unique(of) if (of == s).sum() * INK_XH > 0.5 * template.lengths[int(s)]]
         if len(shares) > 1:
             missing += len(shares) - 1
             stroke = int(shares[1])
@@ -214,11 +213,6 @@ def lifts_missing(case: Case) -> list[Finding]:
         if missing
         else []
     )
-
-
-def _written(case: Case, stroke: int) -> float:
-    points = case.template.of_stroke(stroke)
-    return float(np.hypot(*np.diff(points, axis=0).T).sum())
 
 
 def retrace_gap(case: Case) -> list[Finding]:

@@ -6,6 +6,7 @@ import numpy as np
 
 from firstloop.core.check.case import Case
 from firstloop.core.check.findings import Finding
+from firstloop.core.curves import steps
 
 PAUSE_MS = 150.0
 _STILL_XH_S = 0.15
@@ -19,7 +20,7 @@ def pauses(case: Case) -> list[Finding]:
         if stroke.t_ms is None or len(points) < 4:
             continue
         dt = np.diff(stroke.t_ms)
-        speed = np.hypot(*np.diff(points, axis=0).T) / np.maximum(dt, 1e-3) * 1000
+        speed = steps(points) / np.maximum(dt, 1e-3) * 1000
         still = np.concatenate([[0], ((speed < _STILL_XH_S) & (dt > 0)).astype(int), [0]])
         edges = np.flatnonzero(np.diff(still))
         for a, b in zip(edges[::2], edges[1::2], strict=True):

@@ -20,7 +20,8 @@ _SHEAR_MAX = float(np.tan(np.radians(30)))
 _SCALE_RANGE = (0.35, 3.0)
 _KNOT_GAP_XH = 0.25
 _ROBUST_XH = 0.15
-_ROBUST_ROUNDS = 4
+_ROBUST_ROUNDS = 3
+_WHOLE_ROUNDS = 2
 _FIT_EVERY = 3
 HEAD_XH = 0.38  # the first stretch after pen-down, whose place is judged as a start
 _STRAY_XH = 0.2
@@ -169,30 +170,49 @@ def _least_squares(
     return across, shear, aim - across * float(middle[0]) - shear * float(middle[1])
 
 
-def _sideways(ink: FloatArray, model: FloatArray, scale: float, narrow: bool) -> tuple[float, float, float]:
-    """x map (across, shear, offset), in which stretches that are far out count for little."""
-    ink, goal = ink[::_FIT_EVERY], model[::_FIT_EVERY, 0]
-    weight = np.ones(len(ink))
+@dataclass(frozen=True)
+class _Sideways:
+    """How x is mapped: ``x' = across * x + shear * y + offset``."""
+
+    across: float
+    shear: float
+    offset: float
+
+    def off(self, ink: FloatArray, goal: FloatArray) -> FloatArray:
+        """How far each mapped ink point is from its goal, xh."""
+        return goal - (self.across * ink[:, 0] + self.shear * ink[:, 1] + self.offset)
+
+
+def _sideways(ink: FloatArray, goal: FloatArray, early: BoolArray, scale: float, narrow: bool) -> _Sideways:
+    """Fit x, with stretches that are far out counting for little.
+
+    The first stretch is left out, and helps to tell the width only when it turns out to be in its place.
+    """
+    weight = (~early).astype(np.float64)
     for _ in range(_ROBUST_ROUNDS):
-        across, shear, offset = _least_squares(ink, goal, 1 / scale, weight, narrow)
-        off = goal - (across * ink[:, 0] + shear * ink[:, 1] + offset)
-        weight = 1 / (1 + (off / _ROBUST_XH) ** 2)
-    return across, shear, offset
+        fit = _Sideways(*_least_squares(ink, goal, 1 / scale, weight, narrow))
+        weight = np.where(early, 0.0, _trust(fit.off(ink, goal)))
+    if early.any() and np.all(np.abs(fit.off(ink[early], goal[early])) < _STRAY_XH):
+        for _ in range(_WHOLE_ROUNDS):
+            fit = _Sideways(*_least_squares(ink, goal, 1 / scale, _trust(fit.off(ink, goal)), narrow))
+    return fit
+
+
+def _trust(off: FloatArray) -> FloatArray:
+    """Weight of points that are `off` from their goal (Cauchy's)."""
+    return np.asarray(1 / (1 + (off / _ROBUST_XH) ** 2))
 
 
 def lay(match: Correspondence, template: Template, h: Heights) -> Frame:
     """Work out the frame of one written letter."""
     scale = float(np.clip(_body_scale(h, template), *_SCALE_RANGE))
     knots_ink, knots_model = _knots(h, template)
-    model = template.points[match.model]
     narrow = template.width < 0.30 or float(np.ptp(match.ink[:, 0])) < 0.08
-    early = _at_the_start(match, template)
-    across, shear, offset = _sideways(match.ink[~early], model[~early], scale, narrow)
-    off = np.abs(match.ink[early] @ np.array([across, shear]) + offset - model[early, 0])
-    if np.all(off < _STRAY_XH):  # the start is in its place, so it may help to tell the width
-        across, shear, offset = _sideways(match.ink, model, scale, narrow)
-    ratio = float("nan") if narrow else 1 / (across * scale)
-    return Frame(knots_ink, knots_model, across, shear, offset, scale, ratio)
+    some = slice(None, None, _FIT_EVERY)
+    early = _at_the_start(match, template)[some]
+    fit = _sideways(match.ink[some], template.points[match.model[some], 0], early, scale, narrow)
+    ratio = float("nan") if narrow else 1 / (fit.across * scale)
+    return Frame(knots_ink, knots_model, fit.across, fit.shear, fit.offset, scale, ratio)
 
 
 def _at_the_start(match: Correspondence, template: Template) -> BoolArray:

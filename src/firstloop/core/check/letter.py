@@ -15,7 +15,7 @@ from firstloop.core.check.frame import heights, lay, slant_deg
 from firstloop.core.check.shape import Reading, form_xh, is_unreadable, read, shape_findings
 from firstloop.core.check.size import size_findings
 from firstloop.core.check.template import Template, template
-from firstloop.core.curves import FloatArray, length, spline
+from firstloop.core.curves import FloatArray, length, spline, steps
 from firstloop.core.ink import InkError, InkGroup
 from firstloop.core.letterforms.lower import LOWER
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
@@ -72,7 +72,7 @@ class LetterResult:
 
 def _clean(stroke: FloatArray) -> FloatArray:
     """Drop points that repeat the one before (a resting pen); draw curves through points far apart."""
-    keep = np.concatenate([[True], np.hypot(*np.diff(stroke, axis=0).T) > _DUPLICATE_XH])
+    keep = np.concatenate([[True], steps(stroke) > _DUPLICATE_XH])
     points = stroke[keep]
     if len(points) >= _CURVE_LEAST and length(points) > _SPARSE_XH * (len(points) - 1):
         return spline(points)

@@ -12,7 +12,7 @@ from firstloop.core.check.findings import Finding
 from firstloop.core.check.frame import HEAD_XH
 from firstloop.core.check.reading import ClassSet, class_set, mirror, picture, reading_costs
 from firstloop.core.check.template import Part
-from firstloop.core.curves import FloatArray, IntArray, nearest, resample
+from firstloop.core.curves import FloatArray, IntArray, length, nearest, resample
 from firstloop.core.letterforms.style import HouseStyle
 from firstloop.core.moves import MoveKind
 
@@ -114,7 +114,7 @@ def _is_mirrored(case: Case, upright: ClassSet, own: float, mirror_cost: float) 
 
 def is_unreadable(case: Case, reading: Reading) -> bool:
     """Whether this is no letter at all: a tap, or a scribble."""
-    written = sum(float(np.hypot(*np.diff(s, axis=0).T).sum()) for s in case.ink if len(s) > 1)
+    written = sum(length(stroke) for stroke in case.ink)
     if written < 0.25:
         return True
     crowded = written > _SCRIBBLE_LENGTH * case.template.length + 1.0
@@ -162,7 +162,7 @@ def reads_as(case: Case, reading: Reading, span: IntArray) -> list[Finding]:
 
 def part_missing(case: Case) -> list[Finding]:
     """A part of the model that no ink covers; the worst one is named."""
-    ink = np.concatenate([resample(s, max(2, len(s))) for s in _dense(case)])
+    ink = np.concatenate(_dense(case))
     worst: tuple[float, Part] | None = None
     for part in case.template.parts:
         if part.name == "dot":
@@ -205,8 +205,7 @@ def _dense(case: Case) -> list[FloatArray]:
     """Ink laid on the model at about 0.05 xh, so that coverage does not depend on the pen's rate."""
     out = []
     for stroke in case.all_normal:
-        size = float(np.hypot(*np.diff(stroke, axis=0).T).sum()) if len(stroke) > 1 else 0.0
-        out.append(resample(stroke, max(2, int(size / 0.05) + 1)))
+        out.append(resample(stroke, max(2, int(length(stroke) / 0.05) + 1)))
     return out
 
 

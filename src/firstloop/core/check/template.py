@@ -12,7 +12,16 @@ from functools import cached_property, lru_cache
 
 import numpy as np
 
-from firstloop.core.curves import BoolArray, FloatArray, IntArray, along, nearest, resample, written_twice
+from firstloop.core.curves import (
+    BoolArray,
+    FloatArray,
+    IntArray,
+    along,
+    length,
+    nearest,
+    resample,
+    written_twice,
+)
 from firstloop.core.letterforms.lower import letter
 from firstloop.core.letterforms.model import Letter, SampledStroke
 from firstloop.core.letterforms.style import HouseStyle
@@ -90,24 +99,30 @@ class Template:
     dot: FloatArray | None
     dot_stroke: int | None
 
-    @property
+    @cached_property
     def width(self) -> float:
         """Width of the body, xh."""
         return float(np.ptp(self.points[:, 0]))
 
+    @cached_property
+    def runs(self) -> dict[int, FloatArray]:
+        """Points of each stroke but the dot, by its number."""
+        return {int(s): self.points[self.stroke == s] for s in np.unique(self.stroke)}
+
+    @cached_property
+    def lengths(self) -> dict[int, float]:
+        """Length of each stroke but the dot, xh."""
+        return {s: length(points) for s, points in self.runs.items()}
+
     @property
     def length(self) -> float:
         """Length of all strokes but dots, xh."""
-        return sum(float(along(self.of_stroke(s))[-1]) for s in np.unique(self.stroke))
+        return sum(self.lengths.values())
 
     @cached_property
     def upright(self) -> BoolArray:
         """Which points are of a move straight up or down; shape (n,)."""
         return np.array([kind in (K.DOWN, K.UP, K.RETRACE) for kind in self.kinds], dtype=np.bool_)
-
-    def of_stroke(self, stroke: int) -> FloatArray:
-        """Points of one stroke."""
-        return np.asarray(self.points[self.stroke == stroke])
 
     def is_soon_after_start(self, index: int) -> bool:
         """Whether a point follows so soon on the pen-down that a misplaced start would move it."""

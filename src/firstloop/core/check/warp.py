@@ -17,8 +17,12 @@ _FAR_XH = 0.9  # a pair further apart than this is simply "not there"
 
 def _costs(ink: FloatArray, model: FloatArray) -> FloatArray:
     """Point distances by ink point; shape (m, h, n)."""
-    gap = ink.transpose(1, 0, 2)[:, :, None, :] - model[None]
-    return np.asarray(np.minimum(np.sqrt(np.einsum("mhnk,mhnk->mhn", gap, gap)), _FAR_XH))
+    x, y = np.ascontiguousarray(ink.transpose(2, 1, 0))[..., None]
+    across, up = x - model[:, :, 0], y - model[:, :, 1]
+    across *= across
+    up *= up
+    across += up
+    return np.asarray(np.minimum(np.sqrt(across, out=across), _FAR_XH, out=across))
 
 
 def _table(ink: FloatArray, model: FloatArray) -> FloatArray:
