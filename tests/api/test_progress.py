@@ -8,7 +8,7 @@ import pytest
 from sqlalchemy.orm import Session
 
 from firstloop.api.progress import child_page, class_map, letter_history, usual
-from firstloop.api.writing import attempt_verdict, neighbours, next_time, row_summary
+from firstloop.api.writing import attempt_verdict, neighbours, next_time, row_summary, to_see
 from firstloop.core.letterforms.style import HouseStyle
 from firstloop.core.ruling import ruling_kind
 from firstloop.store import classes, rows
@@ -170,3 +170,12 @@ def test_rows_of_a_child_follow_one_another(session, child):
     assert neighbours(session, second) == (third.id, first.id)
     assert neighbours(session, first) == (second.id, None)
     assert neighbours(session, third) == (None, second.id)
+
+
+def test_checking_begins_at_the_first_attempt_that_needs_the_teacher(session, child):
+    row = write(session, child, 0, GOOD, BELOW, BELOW)
+    assert to_see(row) == 1
+    rows.change(session, row, [Edit(row.attempts[1].id, "mark", "secure")], FIRST)
+    assert to_see(row) == 2
+    rows.change(session, row, [Edit(row.attempts[2].id, "crossed_out", True)], FIRST)
+    assert to_see(row) == 0

@@ -233,7 +233,8 @@ class RowOut(BaseModel):
     """A row with every attempt.
 
     Attempt k stands in the slot that begins at k times ``slot_mm``; the model's origin stands
-    ``letter_left_mm`` into its slot. ``next_time`` is the one thing to try next.
+    ``letter_left_mm`` into its slot. ``next_time`` is the one thing to try next, ``to_see`` the position
+    of the attempt that needs the teacher first.
     """
 
     id: int
@@ -249,6 +250,7 @@ class RowOut(BaseModel):
     support: list[Support]
     attempts: list[AttemptOut]
     next_time: str
+    to_see: int
     can_undo: bool
     next_row: int | None
     previous_row: int | None

@@ -177,6 +177,12 @@ def next_time(row: Row) -> str:
     return one_thing(slips)
 
 
+def to_see(row: Row) -> int:
+    """Position of the first attempt that counts and is to fix, or of the first one."""
+    counted = [attempt for attempt in row.attempts if not attempt.crossed_out]
+    return next((one.position for one in counted if attempt_verdict(one) == "fix"), 0)
+
+
 def edits(given: EditIn) -> list[Edit]:
     """The fields given, for every attempt named."""
     found: list[Edit] = []
@@ -250,6 +256,7 @@ def row_out(session: Session, row: Row) -> RowOut:
             "support": row.support,
             "attempts": [attempt_out(attempt) for attempt in row.attempts],
             "next_time": next_time(row),
+            "to_see": to_see(row),
             "can_undo": bool(row.changes),
             "next_row": after,
             "previous_row": before,

@@ -1032,7 +1032,8 @@ export interface components {
          * @description A row with every attempt.
          *
          *     Attempt k stands in the slot that begins at k times ``slot_mm``; the model's origin stands
-         *     ``letter_left_mm`` into its slot. ``next_time`` is the one thing to try next.
+         *     ``letter_left_mm`` into its slot. ``next_time`` is the one thing to try next, ``to_see`` the position
+         *     of the attempt that needs the teacher first.
          */
         RowOut: {
             /** Id */
@@ -1062,6 +1063,8 @@ export interface components {
             attempts: components["schemas"]["AttemptOut"][];
             /** Next Time */
             next_time: string;
+            /** To See */
+            to_see: number;
             /** Can Undo */
             can_undo: boolean;
             /** Next Row */

@@ -87,7 +87,7 @@ function Looking({ row, letter }: LookingProps) {
   const [search, setSearch] = useSearchParams();
   const inRow = (index: number) => Math.min(Math.max(index, 0), row.attempts.length - 1);
   // held here, not only in the address, so that the next key acts on the attempt this one went to
-  const [at, setAt] = useState(() => inRow(Number(search.get("attempt") ?? firstToSee(row)) - 1));
+  const [at, setAt] = useState(() => inRow(Number(search.get("attempt") ?? row.to_see + 1) - 1));
   const chosen = row.attempts[at];
   const go = (index: number) => {
     setAt(inRow(index));
@@ -172,12 +172,6 @@ function Marking({ row, letter, chosen, at, go }: MarkingProps) {
       </div>
     </div>
   );
-}
-
-/** The first attempt that needs the teacher: 1-based, for the address. */
-function firstToSee(row: Row): number {
-  const index = row.attempts.findIndex((one) => !one.crossed_out && one.result?.verdict === "fix");
-  return index < 0 ? 1 : index + 1;
 }
 
 type Acts = {
