@@ -8,7 +8,7 @@ import numpy as np
 
 from firstloop.core.curves import FloatArray, along, resample
 from firstloop.core.ink import InkGroup, InkStroke
-from firstloop.core.letterforms.lower import letter
+from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
 from firstloop.core.ruling import Ruling
 

@@ -19,7 +19,8 @@ from rich.table import Table
 from firstloop.api.settings import Settings, default_data_dir
 from firstloop.core.check.findings import Level
 from firstloop.core.ink import InkError
-from firstloop.core.letterforms.lower import LOWER, letter
+from firstloop.core.letterforms.library import letter
+from firstloop.core.letterforms.lower import LOWER
 from firstloop.core.letterforms.style import DEFAULT_STYLE, StyleError
 from firstloop.formats.check_json import check_file
 from firstloop.formats.style_json import read_style

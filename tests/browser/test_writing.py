@@ -14,7 +14,7 @@ import numpy as np
 import pytest
 from playwright.sync_api import Page, expect
 
-from firstloop.core.letterforms.lower import letter
+from firstloop.core.letterforms.library import letter
 from tests.browser.conftest import attempts_kept, choose_row, corners, found_school, row_id, write
 from tests.pen import even
 

@@ -7,7 +7,8 @@ import pytest
 
 from firstloop.core.check.findings import CODES, Heading, Level
 from firstloop.core.check.letter import LetterResult, check_letter
-from firstloop.core.letterforms.lower import LOWER, letter
+from firstloop.core.letterforms.library import letter
+from firstloop.core.letterforms.lower import LOWER
 from tests.pen import even, ink, lines, model
 
 

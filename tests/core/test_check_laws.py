@@ -13,7 +13,8 @@ from firstloop.core.check.advice import WELL_DONE, Slip, one_thing
 from firstloop.core.check.findings import CODES, Severity
 from firstloop.core.check.letter import check_letter
 from firstloop.core.ink import InkError, InkGroup, InkStroke
-from firstloop.core.letterforms.lower import LOWER, UnknownLetterError
+from firstloop.core.letterforms.library import UnknownLetterError
+from firstloop.core.letterforms.lower import LOWER
 from firstloop.core.letterforms.style import HouseStyle, Width
 from firstloop.core.ruling import Ruling
 from firstloop.core.simulate.evaluate import evaluate, fault_size

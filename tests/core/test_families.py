@@ -6,7 +6,8 @@ from hypothesis import strategies as st
 
 from firstloop.core.check.lookalikes import Likeness, look_alikes
 from firstloop.core.families import BY_MOVEMENT, edit_distance, group, stepping_stone
-from firstloop.core.letterforms.lower import LOWER, letter
+from firstloop.core.letterforms.library import letter
+from firstloop.core.letterforms.lower import LOWER
 from firstloop.core.letterforms.style import HouseStyle, Width
 
 chars = st.sampled_from(sorted(LOWER))

@@ -6,7 +6,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from firstloop.core.guides import BESIDE_XH, guides
-from firstloop.core.letterforms.lower import LOWER, letter
+from firstloop.core.letterforms.library import letter
+from firstloop.core.letterforms.lower import LOWER
 
 chars = st.sampled_from(sorted(LOWER))
 

@@ -9,10 +9,15 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from firstloop.core.letterforms.heading import HEADING, heading_letter, set_line
-from firstloop.core.letterforms.lower import LOWER, UnknownLetterError, letter
+from firstloop.core.letterforms.capitals import CAPITALS
+from firstloop.core.letterforms.choices import CHOICES
+from firstloop.core.letterforms.digits import DIGITS
+from firstloop.core.letterforms.library import EVERY, UnknownLetterError, letter
+from firstloop.core.letterforms.lower import LOWER
 from firstloop.core.letterforms.model import SvgPen
-from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle, StyleError, Width
+from firstloop.core.letterforms.parts import MEASURES
+from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle, Script, StyleError, Width
+from firstloop.core.letterforms.words import word
 from firstloop.core.moves import MoveKind as K
 
 ON_LINE_XH = 0.02
@@ -170,19 +175,116 @@ def test_svg_paths_begin_where_the_strokes_begin(char, style):
         assert (x, -y) == pytest.approx((stroke.start[0] * 100, stroke.start[1] * 100), abs=0.01)
 
 
-def test_the_long_date_has_a_form_for_every_sign():
+def test_the_long_date_can_be_written_in_every_script():
     days = "Monday Tuesday Wednesday Thursday Friday Saturday Sunday"
     months = "January February March April May June July August September October November December"
-    needed = set(days + months + "0123456789") - {" "}
-    assert {char for char in needed if heading_letter(char) is None} == set()
-    for char in HEADING:
-        _, bottom, _, top = heading_letter(char).bounds
-        assert 1.85 <= top <= 2.0 + ON_LINE_XH
+    for script in Script:
+        style = HouseStyle(script=script)
+        for text in [*days.split(), *months.split(), "0123456789"]:
+            assert set(range(len(text))) == {span.index for span in word(text, style).spans}
+
+
+@pytest.mark.parametrize("char", sorted({**CAPITALS, **DIGITS}))
+def test_capitals_and_digits_stand_from_the_rise_line_to_the_base_line(char):
+    for style in every_form(char):
+        _, bottom, _, top = letter(char, style).bounds
+        assert top == pytest.approx(2.0, abs=ON_LINE_XH)
         assert bottom == pytest.approx(0.0, abs=ON_LINE_XH)
 
 
-def test_a_line_of_text_keeps_its_order_without_overlap():
-    placed, width = set_line("Tuesday 24 November")
-    edges = [(x + form.bounds[0], x + form.bounds[2]) for form, x in placed]
-    assert all(right < left for (_, right), (left, _) in pairwise(edges))
-    assert 0 < edges[0][0] < edges[-1][1] < width
+@pytest.mark.parametrize("key", sorted(CHOICES))
+def test_every_choice_changes_the_letters_it_names_and_no_other(key):
+    base = HouseStyle(script=Script.CURSIVE if CHOICES[key].joined_only else Script.PRINT)
+    for option in list(CHOICES[key].options)[1:]:
+        chosen = base.choosing(key, option)
+        changed = {c for c in EVERY if not same_ink(letter(c, base), letter(c, chosen))}
+        if (key, option) == ("z", "tail"):  # a tail is for joined writing
+            assert changed == set()
+            continue
+        assert changed, option
+        assert changed <= set(CHOICES[key].letters), option
+
+
+@given(st.sampled_from(sorted(EVERY)), st.sampled_from(Script))
+def test_every_letter_of_every_form_is_drawn_without_a_jump(char, script):
+    for style in every_form(char, script):
+        for stroke in letter(char, style).strokes:
+            for before, after in pairwise(stroke.moves):
+                np.testing.assert_allclose(before.path.end, after.path.start, atol=1e-9)
+
+
+def test_bars_of_e_are_equal_and_the_middle_may_be_short():
+    def bars(style):
+        return [round(float(np.ptp(s.points[:, 0])), 6) for s in letter("E", style).sampled[1:]]
+
+    assert len(set(bars(DEFAULT_STYLE))) == 1
+    top, middle, base = bars(DEFAULT_STYLE.choosing("E", "short"))
+    assert top == base > middle
+
+
+def test_a_capital_goes_on_by_a_lift_or_by_a_retrace():
+    retraced = DEFAULT_STYLE.choosing("stems", "retrace")
+    for char in "BDMNPR":
+        assert len(letter(char).strokes) == len(letter(char, retraced).strokes) + 1
+        assert letter(char, retraced).kinds[0][:2] == (K.DOWN, K.RETRACE)
+
+
+@pytest.mark.parametrize("char", "0689")
+def test_these_digits_turn_counterclockwise_at_the_start(char):
+    assert letter(char).kinds[0][0] is K.ROUND_LEFT
+
+
+@pytest.mark.parametrize("char", "235")
+def test_these_digits_turn_clockwise(char):
+    kinds = letter(char).kinds[0]
+    assert K.ROUND_RIGHT in kinds
+    assert K.ROUND_LEFT not in kinds
+
+
+def test_an_adjusted_part_changes_the_letter_it_is_changed_for():
+    low = DEFAULT_STYLE.adjusting("n", "branch_xh", 0.4)
+    assert float(letter("n", low).strokes[0].moves[1].path.end[1]) == pytest.approx(0.4)
+    assert float(letter("h", low).strokes[0].moves[1].path.end[1]) == pytest.approx(0.55)
+    everywhere = DEFAULT_STYLE.adjusting("", "branch_xh", 0.4)
+    for char in "nmhr":
+        assert float(letter(char, everywhere).strokes[0].moves[1].path.end[1]) == pytest.approx(0.4)
+
+
+@given(
+    st.sampled_from(sorted(MEASURES)),
+    st.floats(0, 1),
+    st.sampled_from(sorted(LOWER)),
+    st.sampled_from(Script),
+)
+def test_any_adjustment_within_its_limits_keeps_a_legal_letter(measure, share, char, script):
+    limits = MEASURES[measure]
+    value = limits.low + share * (limits.high - limits.low)
+    plain, style = HouseStyle(script=script), HouseStyle(script=script).adjusting(char, measure, value)
+    assert letter(char, style).kinds == letter(char, plain).kinds
+    for stroke in letter(char, style).strokes:
+        for before, after in pairwise(stroke.moves):
+            np.testing.assert_allclose(before.path.end, after.path.start, atol=1e-9)
+
+
+@pytest.mark.parametrize(("measure", "value"), [("branch_xh", 0.05), ("bowl_width_xh", 3.0), ("colour", 0.5)])
+def test_an_adjustment_outside_its_limits_is_refused(measure, value):
+    with pytest.raises(StyleError):
+        DEFAULT_STYLE.adjusting("n", measure, value)
+
+
+@pytest.mark.parametrize(("key", "option"), [("k", "three"), ("%", "two")])
+def test_a_choice_the_house_does_not_have_is_refused(key, option):
+    with pytest.raises(StyleError):
+        DEFAULT_STYLE.choosing(key, option)
+    with pytest.raises(StyleError):
+        HouseStyle(choices=((key, option),))
+
+
+def every_form(char, script=Script.PRINT):
+    plain = HouseStyle(script=script)
+    keys = [key for key, choice in CHOICES.items() if char in choice.letters]
+    return [plain, *(plain.choosing(key, option) for key in keys for option in CHOICES[key].options)]
+
+
+def same_ink(one, other):
+    return len(one.points) == len(other.points) and np.allclose(one.points, other.points)

@@ -7,7 +7,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from firstloop.core.curves import steps
-from firstloop.core.letterforms.lower import LOWER, letter
+from firstloop.core.letterforms.library import letter
+from firstloop.core.letterforms.lower import LOWER
 from firstloop.core.motion import MODEL_TEMPO, timed
 
 chars = st.sampled_from(sorted(LOWER))

@@ -66,7 +66,7 @@ def test_a_ruling_that_does_not_exist_is_named_with_those_that_do():
 
 @given(st.sampled_from("abcdefghijklmnopqrstuvwxyz"), st.integers(0, 8))
 def test_a_letter_stands_inside_its_own_slot(char, slot):
-    from firstloop.core.letterforms.lower import letter
+    from firstloop.core.letterforms.library import letter
 
     width = slot_width_xh(letter(char))
     x = np.concatenate(model(char))[:, 0] + letter_left_xh(letter(char), slot)

@@ -9,7 +9,8 @@ from hypothesis import strategies as st
 
 from firstloop.core.check.findings import CODES
 from firstloop.core.curves import length, steps
-from firstloop.core.letterforms.lower import LOWER, letter
+from firstloop.core.letterforms.library import letter
+from firstloop.core.letterforms.lower import LOWER
 from firstloop.core.letterforms.style import DEFAULT_STYLE
 from firstloop.core.simulate.faults import FAULTS
 from firstloop.core.simulate.hand import ORDINARY_HAND, REPORT_MS, SimHand, vary

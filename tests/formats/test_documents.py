@@ -5,7 +5,8 @@ from xml.etree import ElementTree as ET
 import pytest
 
 from firstloop.core.check.group import check_group
-from firstloop.core.letterforms.lower import LOWER, letter
+from firstloop.core.letterforms.library import letter
+from firstloop.core.letterforms.lower import LOWER
 from firstloop.core.letterforms.style import HouseStyle, StyleError, Width
 from firstloop.core.simulate.bench import bench, row_of
 from firstloop.core.simulate.evaluate import evaluate

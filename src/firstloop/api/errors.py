@@ -10,7 +10,7 @@ from fastapi.responses import JSONResponse
 
 from firstloop.api.schemas import ProblemOut
 from firstloop.core.ink import InkError
-from firstloop.core.letterforms.lower import UnknownLetterError
+from firstloop.core.letterforms.library import UnknownLetterError
 from firstloop.core.letterforms.style import StyleError
 from firstloop.core.ruling import RulingError
 from firstloop.store.errors import ConflictError, NotFoundError

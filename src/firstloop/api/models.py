@@ -11,10 +11,11 @@ from firstloop.core.check.lookalikes import Likeness, look_alikes
 from firstloop.core.curves import FloatArray
 from firstloop.core.families import BY_MOVEMENT, Grouping, group, stepping_stone
 from firstloop.core.guides import guides
-from firstloop.core.letterforms.heading import set_line
-from firstloop.core.letterforms.lower import LOWER, letter
+from firstloop.core.letterforms.library import letter
+from firstloop.core.letterforms.lower import LOWER
 from firstloop.core.letterforms.model import Letter, SvgPen
 from firstloop.core.letterforms.style import HouseStyle
+from firstloop.core.letterforms.words import SIDE_XH, word
 from firstloop.core.motion import MODEL_TEMPO, timed
 from firstloop.core.patter import patter
 
@@ -282,8 +283,6 @@ def scheme(style: HouseStyle) -> SchemeOut:
 @lru_cache(maxsize=64)
 def line(text: str, style: HouseStyle) -> LineOut:
     """A line of text in letterforms."""
-    placed, width = set_line(text, style)
-    paths = []
-    for form, x in placed:
-        paths += [_svg(sampled.points[::4] + np.array([x, 0.0])) for sampled in form.sampled]
-    return LineOut(text=text, paths=paths, width=_r(width * UNITS))
+    model = word(text, style)
+    paths = [_svg(sampled.points[::4]) for sampled in model.sampled]
+    return LineOut(text=text, paths=paths, width=_r((model.bounds[2] + SIDE_XH) * UNITS))

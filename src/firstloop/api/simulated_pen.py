@@ -9,7 +9,7 @@ from firstloop.api.ink import from_stroke
 from firstloop.api.schemas import StrokeInk
 from firstloop.api.writing import attempt_group, row_ruling
 from firstloop.core.ink import InkGroup, InkStroke
-from firstloop.core.letterforms.lower import letter
+from firstloop.core.letterforms.library import letter
 from firstloop.core.simulate.writer import write
 from firstloop.core.slots import letter_left_xh, slot_width_xh
 from firstloop.store.classes import house_style

@@ -29,7 +29,7 @@ from firstloop.core.check.advice import Slip, one_thing
 from firstloop.core.check.findings import Level
 from firstloop.core.check.letter import CHECKER_VERSION, LetterResult, check_letter
 from firstloop.core.ink import InkGroup
-from firstloop.core.letterforms.lower import letter
+from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.style import HouseStyle
 from firstloop.core.ruling import Ruling, ruling_kind
 from firstloop.core.slots import letter_left_xh, slot_width_xh

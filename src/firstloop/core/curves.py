@@ -43,6 +43,16 @@ class Path:
         """Last point, shape (2,)."""
         return np.asarray(self.cubics[-1, 3])
 
+    @property
+    def heading_in(self) -> FloatArray:
+        """Unit vector in which it begins, shape (2,)."""
+        return _direction(self.cubics[0])
+
+    @property
+    def heading_out(self) -> FloatArray:
+        """Unit vector in which it ends, shape (2,)."""
+        return -_direction(self.cubics[-1, ::-1])
+
     def points(self, spacing: float = 0.01) -> FloatArray:
         """Sample at about even arc length.
 
@@ -70,6 +80,14 @@ class Path:
     def shifted(self, dx: float, dy: float = 0.0) -> Path:
         """Move the whole path."""
         return Path(self.cubics + np.array([dx, dy]))
+
+
+def _direction(piece: FloatArray) -> FloatArray:
+    """Unit vector from the first control point of a cubic to the first that differs."""
+    gaps = piece[1:] - piece[0]
+    sizes = np.hypot(gaps[:, 0], gaps[:, 1])
+    at = int(np.argmax(sizes > 1e-9))
+    return np.asarray(gaps[at] / max(float(sizes[at]), 1e-12))
 
 
 def line(a: Point, b: Point) -> Path:
@@ -206,3 +224,28 @@ def turning_deg(points: FloatArray) -> float:
     heading = np.arctan2(d[:, 1], d[:, 0])
     turn = (np.diff(heading) + np.pi) % (2 * np.pi) - np.pi
     return float(np.degrees(turn.sum()))
+
+
+def split(piece: FloatArray, t: float) -> tuple[FloatArray, FloatArray]:
+    """Cut one cubic, shape (4, 2), in two at `t` (de Casteljau's algorithm)."""
+    a, b, c, d = piece
+    ab, bc, cd = a + t * (b - a), b + t * (c - b), c + t * (d - c)
+    abc, bcd = ab + t * (bc - ab), bc + t * (cd - bc)
+    middle = abc + t * (bcd - abc)
+    return np.array([a, ab, abc, middle]), np.array([middle, bcd, cd, d])
+
+
+def until_heading(path: Path, heading: FloatArray) -> Path:
+    """The part of a path from its beginning to where it goes most nearly along `heading`, a unit vector.
+
+    Only the first half turn is looked at.
+    """
+    t = np.linspace(0.0, 1.0, 201)[:, None]
+    best, where = -1.0, (0, 1.0)
+    for number, (a, b, c, d) in enumerate(path.cubics[:3]):
+        way = (1 - t) ** 2 * (b - a) + 2 * (1 - t) * t * (c - b) + t**2 * (d - c)
+        along_it = (way @ heading) / np.maximum(np.hypot(way[:, 0], way[:, 1]), 1e-12)
+        if along_it.max() > best + 1e-9:
+            best, where = float(along_it.max()), (number, float(t[int(along_it.argmax()), 0]))
+    number, at = where
+    return Path(np.concatenate([path.cubics[:number], split(path.cubics[number], at)[0][None]]))

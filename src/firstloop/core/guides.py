@@ -14,6 +14,7 @@ CHEVRON_EVERY_XH = 0.30
 CHEVRON_END_XH = 0.14  # kept clear at both ends of a move
 BESIDE_XH = 0.12  # how far a way back is drawn beside the line it retraces
 LEADER_XH = 0.26
+LABEL_APART_XH = 0.24  # numbers stand at least so far from each other
 _ON_TOP_XH = 0.02
 _BACK_LEAST_XH = 0.2
 
@@ -83,13 +84,15 @@ def _chevrons(drawn: FloatArray, points: FloatArray, back: BoolArray, move: int)
     return found
 
 
-def _leader(sampled: SampledStroke, letter: Letter) -> tuple[float, float]:
-    """A place for the number: off the start, away from where the stroke goes and from other ink."""
+def _leader(sampled: SampledStroke, letter: Letter, taken: list[tuple[float, float]]) -> tuple[float, float]:
+    """A place for the number: off the start, away from the ink and from numbers already placed."""
     start = sampled.points[0]
     best, best_room = start, -1.0
     for deg in (135, 180, 90, 45, 0, 225):
         place = start + LEADER_XH * np.array([np.cos(np.radians(deg)), np.sin(np.radians(deg))])
         room = float(np.hypot(*(letter.points - place).T).min())
+        if any(np.hypot(*(place - np.array(other))) < LABEL_APART_XH for other in taken):
+            continue
         if room > best_room + 0.02:
             best, best_room = place, room
     return float(best[0]), float(best[1])
@@ -97,7 +100,7 @@ def _leader(sampled: SampledStroke, letter: Letter) -> tuple[float, float]:
 
 def guides(letter: Letter) -> tuple[StrokeGuide, ...]:
     """Marks for every stroke of a letter."""
-    out = []
+    out: list[StrokeGuide] = []
     for stroke, sampled in zip(letter.strokes, letter.sampled, strict=True):
         drawn, back, beside = _way_back(sampled)
         chevrons: list[Chevron] = []
@@ -106,5 +109,7 @@ def guides(letter: Letter) -> tuple[StrokeGuide, ...]:
             if move.kind is not MoveKind.DOT and mine.sum() >= 3:
                 chevrons += _chevrons(drawn[mine], sampled.points[mine], back[mine], m)
         x, y = stroke.start
-        out.append(StrokeGuide((x, y), _leader(sampled, letter), tuple(chevrons), beside))
+        out.append(
+            StrokeGuide((x, y), _leader(sampled, letter, [one.label for one in out]), tuple(chevrons), beside)
+        )
     return tuple(out)

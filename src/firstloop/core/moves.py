@@ -5,7 +5,7 @@ from wherever the pen is. :func:`stroke` puts moves one after the other from a s
 lengths are in xh (base line to mid line), y upwards, upright and at even width; the house style
 slants and widens the result.
 
-The shared parts live here once: one arch, one bowl on each side, one cup, one tail.
+What several letters share is in :mod:`firstloop.core.letterforms.parts`.
 """
 
 from __future__ import annotations
@@ -14,18 +14,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from enum import StrEnum
 
-from firstloop.core.curves import KAPPA, Path, Point, chain, cubic, ellipse_arc, line
-
-BOWL_WIDTH_XH = 0.86
-BRANCH_XH = 0.55  # height at which every arch leaves its stem
-ARCH_WIDTH_XH = 0.72
-ARCH_PEAK_XH = 0.42  # sideways from the stem to the top of the arch
-SHOULDER_XH = 0.58  # height at which an arch has become a downstroke
-BOWL_START_XH = 0.86  # where the bowl of a d g q begins and closes, on its stem
-TAIL_TURN_XH = -0.60
-TAIL_END_XH = -0.84
-TAIL_WIDTH_XH = 0.56
-DOT_HEIGHT_XH = 1.5
+from firstloop.core.curves import FloatArray, Path, Point, chain, cubic, ellipse_arc, line
 
 
 class MoveKind(StrEnum):
@@ -59,6 +48,14 @@ class Move:
     path: Path
     closes: bool = False
 
+    def transformed(self, matrix: FloatArray) -> Move:
+        """The move under a linear map, shape (2, 2)."""
+        return Move(self.kind, self.path.transformed(matrix), self.closes)
+
+    def shifted(self, dx: float) -> Move:
+        """The move further along the line."""
+        return Move(self.kind, self.path.shifted(dx), self.closes)
+
 
 @dataclass(frozen=True, eq=False)
 class Stroke:
@@ -71,6 +68,20 @@ class Stroke:
         """Where the pen goes down."""
         x, y = self.moves[0].path.start
         return float(x), float(y)
+
+    @property
+    def end(self) -> Point:
+        """Where the pen comes up."""
+        x, y = self.moves[-1].path.end
+        return float(x), float(y)
+
+    def transformed(self, matrix: FloatArray) -> Stroke:
+        """The stroke under a linear map, shape (2, 2)."""
+        return Stroke(tuple(move.transformed(matrix) for move in self.moves))
+
+    def shifted(self, dx: float) -> Stroke:
+        """The stroke further along the line."""
+        return Stroke(tuple(move.shifted(dx) for move in self.moves))
 
     @property
     def kinds(self) -> tuple[MoveKind, ...]:
@@ -121,107 +132,44 @@ def slope(kind: MoveKind, dx: float, to: float) -> Placed:
     return _straight(kind, lambda at: (at[0] + dx, to))
 
 
+def bowl_on_stem(to: float, width: float) -> Placed:
+    """Clockwise from the stem: straight out, half round, straight back to the stem at the height `to`."""
+
+    def place(at: Point) -> Move:
+        ry = (at[1] - to) / 2
+        rx = min(ry, 0.62 * width)
+        x, middle = at[0] + width - rx, to + ry
+        return Move(
+            MoveKind.ROUND_RIGHT,
+            chain(
+                [
+                    line(at, (x, at[1])),
+                    ellipse_arc((x, middle), rx, ry, 90, -90),
+                    line((x, to), (at[0], to)),
+                ]
+            ),
+            closes=True,
+        )
+
+    return place
+
+
 def dot() -> Placed:
     """Tap: a stroke so short that it has a place but no shape."""
     return _straight(MoveKind.DOT, lambda at: (at[0], at[1] - 0.04))
 
 
-def _arch_rise(at: Point) -> Path:
-    peak = (at[0] + ARCH_PEAK_XH, 1.0)
-    return cubic(at, (at[0] + 0.02, at[1] + 0.27), (peak[0] - 0.20, 1.0), peak)
+def arc(
+    kind: MoveKind, centre: Point, rx: float, ry: float, from_deg: float, to_deg: float, closes: bool = False
+) -> Placed:
+    """Part of an ellipse that stands at a fixed place; the pen must be at its beginning."""
+    return lambda at: Move(kind, ellipse_arc(centre, rx, ry, from_deg, to_deg), closes)
 
 
-def arch() -> Placed:
-    """Up and over to the right, until it is a downstroke."""
-
-    def place(at: Point) -> Move:
-        end = (at[0] + ARCH_WIDTH_XH, SHOULDER_XH)
-        peak = (at[0] + ARCH_PEAK_XH, 1.0)
-        fall = cubic(peak, (peak[0] + 0.19, 1.0), (end[0], end[1] + 0.24), end)
-        return Move(MoveKind.ARCH, chain([_arch_rise(at), fall]))
-
-    return place
-
-
-def short_arch() -> Placed:
-    """Up and over, ending in the air just past the top (r)."""
-
-    def place(at: Point) -> Move:
-        peak = (at[0] + ARCH_PEAK_XH, 1.0)
-        end = (peak[0] + 0.17, 0.91)
-        return Move(
-            MoveKind.ARCH,
-            chain([_arch_rise(at), cubic(peak, (peak[0] + 0.07, 1.0), (end[0] - 0.05, 0.96), end)]),
-        )
-
-    return place
-
-
-def arch_to_top() -> Placed:
-    """Rise to the top of the arch, where a clockwise bowl takes over (b p)."""
-    return lambda at: Move(MoveKind.ARCH, _arch_rise(at))
-
-
-def bowl_right() -> Placed:
-    """Clockwise from the top of an arch, round to the stem at the base line (b p)."""
-
-    def place(at: Point) -> Move:
-        stem = at[0] - ARCH_PEAK_XH
-        right, ry = stem + BOWL_WIDTH_XH, 0.5
-        rx = right - at[0]
-        centre = (at[0], 0.5)
-        foot = (stem, 0.09)
-        close = cubic((at[0], 0.0), (at[0] - 0.20, 0.0), (stem + 0.10, 0.03), foot)
-        return Move(MoveKind.ROUND_RIGHT, chain([ellipse_arc(centre, rx, ry, 90, -90), close]), closes=True)
-
-    return place
-
-
-def bowl_left() -> Placed:
-    """Counterclockwise from the stem, all the way round, closing where it began (a d g q)."""
-
-    def place(at: Point) -> Move:
-        rx, ry = BOWL_WIDTH_XH / 2, 0.5
-        cx = at[0] - rx
-        shoulder = cubic(at, (at[0] - 0.08, at[1] + 0.09), (cx + 0.23, 1.0), (cx, 1.0))
-        round_ = ellipse_arc((cx, 0.5), rx, ry, 90, 270)
-        rise = cubic((cx, 0.0), (cx + rx * KAPPA, 0.0), (at[0], 0.5 - ry * KAPPA), (at[0], 0.5))
-        side = line((at[0], 0.5), at)
-        return Move(MoveKind.ROUND_LEFT, chain([shoulder, round_, rise, side]), closes=True)
-
-    return place
-
-
-def round_left(from_deg: float, to_deg: float, closes: bool = False) -> Placed:
-    """Counterclockwise on the bowl's ellipse, from one angle to another (c e o)."""
-
-    def place(at: Point) -> Move:
-        rx = BOWL_WIDTH_XH / 2
-        return Move(MoveKind.ROUND_LEFT, ellipse_arc((rx, 0.5), rx, 0.5, from_deg, to_deg), closes=closes)
-
-    return place
-
-
-def on_bowl(deg: float) -> Point:
-    """Point of the bowl's ellipse at an angle (0 = right, 90 = top)."""
-    path = ellipse_arc((BOWL_WIDTH_XH / 2, 0.5), BOWL_WIDTH_XH / 2, 0.5, deg, deg + 1)
-    return float(path.start[0]), float(path.start[1])
-
-
-def cup() -> Placed:
-    """Down, round to the right and up to the mid line: the arch turned upside down."""
-
-    def place(at: Point) -> Move:
-        turn, low = 1.0 - SHOULDER_XH, (at[0] + ARCH_WIDTH_XH - ARCH_PEAK_XH, 0.0)
-        right = at[0] + ARCH_WIDTH_XH
-        fall = cubic((at[0], turn), (at[0], turn - 0.24), (low[0] - 0.19, 0.0), low)
-        rise = cubic(low, (low[0] + 0.22, 0.0), (right, 0.20), (right, 1 - BRANCH_XH))
-        return Move(
-            MoveKind.CUP,
-            chain([line(at, (at[0], turn)), fall, rise, line((right, 1 - BRANCH_XH), (right, 1.0))]),
-        )
-
-    return place
+def on_arc(centre: Point, rx: float, ry: float, deg: float) -> Point:
+    """Point of an ellipse at an angle (0 = right, 90 = top)."""
+    x, y = ellipse_arc(centre, rx, ry, deg, deg + 1).start
+    return float(x), float(y)
 
 
 def foot() -> Placed:
@@ -237,16 +185,16 @@ def foot() -> Placed:
     return place
 
 
-def hook_left() -> Placed:
-    """Round to the left on the drop line and a little up: how every tail ends (g j y)."""
+def flick(kind: MoveKind, *pieces: tuple[Point, Point, Point]) -> Placed:
+    """Free curve of the given `kind` through cubic pieces given relative to the pen."""
 
     def place(at: Point) -> Move:
-        low = (at[0] - 0.30, -1.0)
-        end = (at[0] - TAIL_WIDTH_XH, TAIL_END_XH)
-        turn = cubic(at, (at[0], -0.86), (low[0] + 0.16, -1.0), low)
-        return Move(
-            MoveKind.HOOK_LEFT, chain([turn, cubic(low, (low[0] - 0.11, -1.0), (end[0] + 0.06, -0.93), end)])
-        )
+        paths, here = [], at
+        for piece in pieces:
+            b, c, d = ((at[0] + x, at[1] + y) for x, y in piece)
+            paths.append(cubic(here, b, c, d))
+            here = d
+        return Move(kind, chain(paths))
 
     return place
 
@@ -264,14 +212,14 @@ def hook_top() -> Placed:
     return place
 
 
-def turn_over(kind: MoveKind, *pieces: tuple[Point, Point, Point]) -> Placed:
-    """Free curve of the given `kind` through cubic pieces given relative to letter space (s)."""
+def turn_over(kind: MoveKind, *pieces: tuple[Point, Point, Point], closes: bool = False) -> Placed:
+    """Free curve of the given `kind` through cubic pieces given in letter space (s)."""
 
     def place(at: Point) -> Move:
         paths, here = [], at
         for b, c, d in pieces:
             paths.append(cubic(here, b, c, d))
             here = d
-        return Move(kind, chain(paths))
+        return Move(kind, chain(paths), closes)
 
     return place

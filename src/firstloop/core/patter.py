@@ -9,6 +9,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 
+import numpy as np
+
 from firstloop.core.letterforms.model import Letter
 from firstloop.core.moves import Move, MoveKind, Stroke
 
@@ -72,37 +74,86 @@ def _pair(first: str, rest: str) -> tuple[str, str]:
     return f"{first} {rest}", first
 
 
+def _next(stroke: Stroke, i: int) -> MoveKind | None:
+    return stroke.moves[i + 1].kind if i + 1 < len(stroke.moves) else None
+
+
+def _is_sideways(move: Move) -> bool:
+    across, up = np.abs(move.path.end - move.path.start)
+    return bool(across > up)
+
+
 def _down(move: Move, _: Stroke, i: int) -> tuple[str, str]:
     return _pair("Straight down" if i == 0 else "Down", f"to {_end(move)}")
 
 
 def _round(move: Move, stroke: Stroke, i: int) -> tuple[str, str]:
+    then = _next(stroke, i)
     if move.closes:
         return "Round to the left, all the way to where you began", "All the way round"
-    top_hook = float(move.path.start[1]) > 1.5
-    if top_hook:
+    if then is K.DOWN and float(move.path.start[1]) > 1.5:
         return "Over to the left and into the stem", "Over to the left"
-    if i + 1 < len(stroke.moves) and stroke.moves[i + 1].kind is K.ROUND_RIGHT:
+    if then is K.ROUND_RIGHT:
         return "Round to the left and in", "Round and in"
+    if then is K.ROUND_LEFT:
+        return "Curve down to the left", "Curve down"
+    if i and stroke.moves[i - 1].kind is K.ROUND_RIGHT:
+        return f"Back to the left and on to {_end(move)}", "And back"
     return f"Round to the left and on, and stop {_end(move)}", "Round to the left"
 
 
-def _bowl(move: Move, _: Stroke, i: int) -> tuple[str, str]:
+def _bowl(move: Move, stroke: Stroke, i: int) -> tuple[str, str]:
     if move.closes:
         return "Round to the right and in to the stem", "Round and in"
-    return f"Round to the right and stop {_end(move)}", "Round to the right"
+    if _next(stroke, i) is None:
+        return f"Round to the right and stop {_end(move)}", "Round to the right"
+    return "Round to the right and in", "Round to the right"
 
 
 def _cup(move: Move, _: Stroke, i: int) -> tuple[str, str]:
-    if float(move.path.start[1]) < 0.5:
+    if float(move.path.end[1]) < 0.5:
         return "Curve a little to the right", "Little curve"
     return f"Down, round to the right and up to {_end(move)}", "Down, round and up"
 
 
 def _retrace(move: Move, stroke: Stroke, i: int) -> tuple[str, str]:
     way = "up" if float(move.path.end[1]) > float(move.path.start[1]) else "down"
+    if _is_sideways(move):
+        return "Back along the foot", "Back along"
     last = f" to {_end(move)}" if i + 1 == len(stroke.moves) else ""
     return f"Back {way} the same line{last}", f"Back {way}"
+
+
+def _bar(move: Move, _: Stroke, i: int) -> tuple[str, str]:
+    if float(move.path.end[0]) < float(move.path.start[0]):
+        return "Straight back to the left", "Back across"
+    return "Straight across", "Across"
+
+
+def _dot(move: Move, _: Stroke, i: int) -> tuple[str, str]:
+    return ("Dot on the base line" if float(move.path.start[1]) < 0.3 else "Dot above"), "Dot"
+
+
+def _hook(move: Move, _: Stroke, i: int) -> tuple[str, str]:
+    where = "on the drop line" if float(move.path.end[1]) < -0.5 else "below the base line"
+    return f"Curl to the left {where}", "Curl left"
+
+
+def _loop(move: Move, stroke: Stroke, i: int) -> tuple[str, str]:
+    low = float(move.path.points(0.05)[:, 1].min())
+    if low < -0.5:
+        return "Loop to the left and back up across the base line", "Loop back up"
+    if float(move.path.end[1]) > 1.2:
+        return "Up to the rise line and loop over to the left", "Loop over"
+    return "Across to the right and turn up", "Across and up"
+
+
+def _onward(move: Move, stroke: Stroke, i: int) -> tuple[str, str]:
+    if i + 1 == len(stroke.moves):
+        level = " at the mid line" if move.kind is K.EXIT_MID else ""
+        return f"Flick out{level}", "Flick out"
+    level = "Level on" if move.kind is K.EXIT_MID else "On up"
+    return f"{level} to the next letter, to {_end(move)}", "On to the next"
 
 
 def _said(text: str, short: str) -> Callable[[Move, Stroke, int], tuple[str, str]]:
@@ -120,23 +171,34 @@ _WORDS: dict[MoveKind, Callable[[Move, Stroke, int], tuple[str, str]]] = {
     K.SLOPE_RIGHT: _said("Slope down to the right to {end}", "Slope down"),
     K.SLOPE_LEFT: _said("Slope down to the left to {end}", "Slope back"),
     K.SLOPE_UP: _said("Slope up to {end}", "Slope up"),
-    K.BAR: _said("Straight across", "Across"),
-    K.HOOK_LEFT: _said("Curl to the left on the drop line", "Curl left"),
+    K.BAR: _bar,
+    K.HOOK_LEFT: _hook,
     K.HOOK_RIGHT: _said("Curl to the right", "Curl right"),
-    K.DOT: _said("Dot above", "Dot"),
-    K.LOOP: _said("Loop back to {end}", "Loop"),
+    K.DOT: _dot,
+    K.LOOP: _loop,
     K.ENTRY: _said("Lead in up to {end}", "Lead in"),
-    K.EXIT_BASE: _said("Flick out from the base line", "Flick out"),
-    K.EXIT_MID: _said("Flick out at the mid line", "Flick out"),
+    K.EXIT_BASE: _onward,
+    K.EXIT_MID: _onward,
 }
 
 
-# two moves said in one breath, by the end of the second; and moves that are said otherwise before another
+# two moves said in one breath, by how the second ends; and moves that are said otherwise before another
 _TOGETHER: dict[tuple[MoveKind, MoveKind], tuple[str, str]] = {
     (K.ARCH, K.DOWN): ("Over and down to {end}", "Over and down"),
     (K.ARCH, K.ROUND_RIGHT): ("Over, round to the right and in to the stem", "Over and round"),
     (K.DOWN, K.HOOK_LEFT): ("Down past the base line and curl to the left on the drop line", "Down and curl"),
+    (K.DOWN, K.LOOP): ("Down past the base line, loop to the left and back up across it", "Down and loop"),
     (K.DOWN, K.CUP): ("Straight down and curve to the right on the base line", "Down and curve"),
+}
+_TOGETHER_HIGH: dict[tuple[MoveKind, MoveKind], tuple[str, str]] = {
+    (K.DOWN, K.HOOK_LEFT): ("Down and curl to the left on the base line", "Down and curl"),
+    (K.DOWN, K.CUP): ("Straight down, round to the right and up to {end}", "Down, round and up"),
+}
+_HIGH_END_XH = {(K.DOWN, K.HOOK_LEFT): -0.2, (K.DOWN, K.CUP): 0.9}  # ends above this are the other kind
+_TURNS_OUT = {  # a move whose foot turns into the exit is said as if it stood on the base line
+    K.DOWN: ("Down to the base line and round", "Down and round"),
+    K.RETRACE: ("Back down to the base line and round", "Back down and round"),
+    K.SLOPE_RIGHT: ("Slope down to the right to the base line and round", "Slope down"),
 }
 _BEFORE: dict[tuple[MoveKind, MoveKind], tuple[str, str]] = {
     (K.SLOPE_LEFT, K.SLOPE_RIGHT): ("Slope in to the stem", "Slope in"),
@@ -146,21 +208,28 @@ _BEFORE: dict[tuple[MoveKind, MoveKind], tuple[str, str]] = {
 def _phrase(stroke: Stroke, i: int) -> tuple[int, str, str]:
     """Words from move `i` on: the last move they cover, the sentence, the short form."""
     move = stroke.moves[i]
-    if i + 1 < len(stroke.moves):
-        following = stroke.moves[i + 1]
-        pair = (move.kind, following.kind)
-        if pair in _TOGETHER:
-            text, short = _TOGETHER[pair]
-            return i + 1, text.format(end=_end(following)), short
-        if pair in _BEFORE:
-            return i, *_BEFORE[pair]
-    return i, *_WORDS[move.kind](move, stroke, i)
+    if i + 1 == len(stroke.moves):
+        return i, *_WORDS[move.kind](move, stroke, i)
+    following = stroke.moves[i + 1]
+    pair = (move.kind, following.kind)
+    if following.kind is K.EXIT_BASE and move.kind in _TURNS_OUT and not _is_sideways(move):
+        return i, *_TURNS_OUT[move.kind]
+    if pair in _BEFORE:
+        return i, *_BEFORE[pair]
+    together = _TOGETHER_HIGH if float(following.path.end[1]) > _HIGH_END_XH.get(pair, np.inf) else _TOGETHER
+    if pair not in together:
+        return i, *_WORDS[move.kind](move, stroke, i)
+    text, short = together[pair]
+    end = _end(following)
+    if following.kind is K.DOWN and _next(stroke, i + 1) is K.EXIT_BASE:
+        end = "the base line and round"
+    return i + 1, text.format(end=end), short
 
 
 def _start_words(stroke: Stroke, index: int, letter: Letter) -> str:
     x, y = stroke.start
-    if stroke.moves[0].kind is K.DOT:
-        return "Lift, and go above the stem"
+    if stroke.moves[0].kind is K.DOT and index:
+        return "Lift, and go above the stem" if y > 1 else "Lift, and go down to the base line"
     left, _, right, _ = letter.bounds
     side = ""
     if index and right - left > 0.3:

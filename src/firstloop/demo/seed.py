@@ -17,7 +17,7 @@ from firstloop.api.ink import from_stroke, to_group
 from firstloop.api.schemas import AttemptIn, StrokeInk, Support
 from firstloop.core.check.findings import Level
 from firstloop.core.check.letter import LetterResult, check_letter
-from firstloop.core.letterforms.lower import letter
+from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.style import DEFAULT_STYLE
 from firstloop.core.ruling import ruling_kind
 from firstloop.core.simulate.faults import FAULTS

@@ -10,7 +10,7 @@ from firstloop.api import models
 from firstloop.api.deps import Db
 from firstloop.api.errors import NOT_FOUND
 from firstloop.api.schemas import LetterChar, RecordId
-from firstloop.core.letterforms.lower import letter
+from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
 from firstloop.formats.svg import letter_sheet
 from firstloop.store.classes import get_class, house_style

@@ -10,7 +10,8 @@ import numpy as np
 
 from firstloop.core.check.reading import ClassSet, class_set, mirror, picture, reading_costs
 from firstloop.core.curves import FloatArray
-from firstloop.core.letterforms.lower import LOWER, letter
+from firstloop.core.letterforms.library import letter
+from firstloop.core.letterforms.lower import LOWER
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
 
 ALIKE_XH = 0.137

@@ -22,7 +22,7 @@ from firstloop.core.curves import (
     resample,
     written_twice,
 )
-from firstloop.core.letterforms.lower import letter
+from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.model import Letter, SampledStroke
 from firstloop.core.letterforms.style import HouseStyle
 from firstloop.core.moves import MoveKind

@@ -6,6 +6,7 @@ are all pens, so there is no second drawing of a letter anywhere.
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Protocol
@@ -13,10 +14,32 @@ from typing import Protocol
 import numpy as np
 
 from firstloop.core.curves import FloatArray, IntArray, Point
+from firstloop.core.letterforms.parts import Parts
 from firstloop.core.letterforms.style import HouseStyle
 from firstloop.core.moves import Move, MoveKind, Stroke
 
 SPACING_XH = 0.01
+
+
+@dataclass(frozen=True)
+class Making:
+    """What an alphabet needs to make one letter: the measures of its parts and the school's choices."""
+
+    parts: Parts
+    style: HouseStyle
+
+    @property
+    def joined(self) -> bool:
+        """Whether the letter is made for joined writing."""
+        return self.style.is_joined
+
+    def pick(self, key: str) -> str:
+        """The form the school has chosen."""
+        return self.style.pick(key)
+
+
+Maker = Callable[[Making], tuple[Stroke, ...]]
+"""Makes the strokes of one letter, upright and at even width."""
 
 
 class Pen(Protocol):
@@ -55,15 +78,13 @@ class Letter:
                 pen.make(move)
             pen.pen_up()
 
-    def styled(self, style: HouseStyle) -> Letter:
-        """Return the letter slanted and widened as `style` says."""
-        return Letter(
-            self.char,
-            tuple(
-                Stroke(tuple(Move(m.kind, m.path.transformed(style.matrix), m.closes) for m in stroke.moves))
-                for stroke in self.strokes
-            ),
-        )
+    def transformed(self, matrix: FloatArray) -> Letter:
+        """Return the letter under a linear map, shape (2, 2)."""
+        return Letter(self.char, tuple(stroke.transformed(matrix) for stroke in self.strokes))
+
+    def shifted(self, dx: float) -> Letter:
+        """Return the letter further along the line."""
+        return Letter(self.char, tuple(stroke.shifted(dx) for stroke in self.strokes))
 
     @cached_property
     def sampled(self) -> tuple[SampledStroke, ...]:
@@ -75,11 +96,13 @@ class Letter:
     @cached_property
     def points(self) -> FloatArray:
         """All points of all strokes, shape (n, 2)."""
-        return np.concatenate([stroke.points for stroke in self.sampled])
+        return np.concatenate([np.zeros((0, 2)), *(stroke.points for stroke in self.sampled)])
 
     @property
     def bounds(self) -> tuple[float, float, float, float]:
-        """Left, bottom, right, top in xh."""
+        """Left, bottom, right, top in xh; all 0 where nothing is drawn (a space)."""
+        if not self.strokes:
+            return 0.0, 0.0, 0.0, 0.0
         low, high = self.points.min(0), self.points.max(0)
         return float(low[0]), float(low[1]), float(high[0]), float(high[1])
 

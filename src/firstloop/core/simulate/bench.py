@@ -12,7 +12,8 @@ from firstloop.core.check.group import check_group
 from firstloop.core.check.letter import check_letter
 from firstloop.core.guides import guides
 from firstloop.core.ink import InkGroup, InkStroke
-from firstloop.core.letterforms.lower import LOWER, letter
+from firstloop.core.letterforms.library import letter
+from firstloop.core.letterforms.lower import LOWER
 from firstloop.core.motion import timed
 from firstloop.core.patter import patter
 from firstloop.core.simulate.writer import TEN_MM, write

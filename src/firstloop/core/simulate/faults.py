@@ -13,7 +13,8 @@ from itertools import pairwise
 import numpy as np
 
 from firstloop.core.curves import FloatArray, along
-from firstloop.core.letterforms.lower import LOWER, letter
+from firstloop.core.letterforms.library import letter
+from firstloop.core.letterforms.lower import LOWER
 from firstloop.core.letterforms.model import Letter
 from firstloop.core.letterforms.style import HouseStyle
 from firstloop.core.moves import MoveKind

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from firstloop.core.ink import InkGroup, InkStroke
-from firstloop.core.letterforms.lower import letter
+from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
 from firstloop.core.ruling import Ruling
 from firstloop.core.simulate.faults import FAULTS, plain

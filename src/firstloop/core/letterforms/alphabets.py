@@ -1,0 +1,41 @@
+"""The alphabets in one table, and a letter of any of them as it is made apart from others."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+
+import numpy as np
+
+from firstloop.core.letterforms.capitals import CAPITALS
+from firstloop.core.letterforms.digits import DIGITS, MARKS
+from firstloop.core.letterforms.lower import LOWER
+from firstloop.core.letterforms.model import Letter, Making
+from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
+
+ALPHABETS = {"lower case": LOWER, "capitals": CAPITALS, "digits": DIGITS, "marks": MARKS}
+EVERY = {char: maker for alphabet in ALPHABETS.values() for char, maker in alphabet.items()}
+
+
+class UnknownLetterError(LookupError):
+    """A letter was asked for that the house cannot draw."""
+
+    def __init__(self, char: str) -> None:
+        super().__init__(f"there is no model for {char!r}; the house draws {''.join(EVERY)}")
+        self.char = char
+
+
+@lru_cache(maxsize=4096)
+def plain(char: str, style: HouseStyle = DEFAULT_STYLE) -> Letter:
+    """A letter of the style upright and at even width, as it is made apart from others.
+
+    Raises
+    ------
+    UnknownLetterError
+        If the house has no model for `char`.
+    """
+    maker = EVERY.get(char)
+    if maker is None:
+        raise UnknownLetterError(char)
+    parts = style.parts(char)
+    made = Letter(char, maker(Making(parts, style)))
+    return made if parts.stretch == 1 else made.transformed(np.diag([parts.stretch, 1.0]))
