@@ -6,11 +6,15 @@ from collections.abc import Iterator
 from datetime import UTC, datetime
 from typing import Annotated
 
-from fastapi import Depends, Request
+from fastapi import Depends, Query, Request
 from sqlalchemy.orm import Session
 
+from firstloop.api.schemas import RecordId
 from firstloop.api.settings import Settings
 from firstloop.api.writing import Judge
+from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
+from firstloop.store.classes import get_class
+from firstloop.store.styles import house_style
 
 
 def get_session(request: Request) -> Iterator[Session]:
@@ -40,3 +44,14 @@ Db = Annotated[Session, Depends(get_session)]
 Now = Annotated[datetime, Depends(now)]
 JudgeDep = Annotated[Judge, Depends(get_judge)]
 SettingsDep = Annotated[Settings, Depends(get_settings)]
+ClassId = Annotated[RecordId | None, Query(description="Whose house style; the default style without it.")]
+
+
+def style_of(session: Session, class_id: int | None) -> HouseStyle:
+    """The style a class follows; the default style without a class.
+
+    Raises
+    ------
+    NotFoundError
+    """
+    return DEFAULT_STYLE if class_id is None else house_style(get_class(session, class_id))

@@ -9,9 +9,13 @@ from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
 
 from firstloop.api.schemas import ProblemOut
+from firstloop.core.families.board import BoardError
+from firstloop.core.families.rules import RuleError
+from firstloop.core.families.sounds import SoundError
 from firstloop.core.ink import InkError
 from firstloop.core.letterforms.library import UnknownLetterError
 from firstloop.core.letterforms.style import StyleError
+from firstloop.core.patter import WordsError
 from firstloop.core.ruling import RulingError
 from firstloop.store.errors import ConflictError, NotFoundError
 
@@ -22,6 +26,10 @@ STATUS: dict[type[Exception], int] = {
     InkError: 400,
     RulingError: 400,
     StyleError: 400,
+    BoardError: 400,
+    WordsError: 400,
+    RuleError: 400,
+    SoundError: 400,
 }
 Responses = dict[int | str, dict[str, Any]]
 PROBLEM = {"model": ProblemOut}

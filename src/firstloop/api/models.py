@@ -11,13 +11,14 @@ from firstloop.core.check.lookalikes import Likeness, look_alikes
 from firstloop.core.curves import FloatArray
 from firstloop.core.families import BY_MOVEMENT, Grouping, group, stepping_stone
 from firstloop.core.guides import guides
+from firstloop.core.letterforms.alphabets import ALPHABETS, UnknownLetterError, plain
 from firstloop.core.letterforms.library import letter
-from firstloop.core.letterforms.lower import LOWER
 from firstloop.core.letterforms.model import Letter, SvgPen
 from firstloop.core.letterforms.style import HouseStyle
 from firstloop.core.letterforms.words import SIDE_XH, word
 from firstloop.core.motion import MODEL_TEMPO, timed
 from firstloop.core.patter import patter
+from firstloop.core.simulate.slips import slips
 
 UNITS = 100.0  # SVG units in one xh
 _EVERY = 3  # every third sample is enough to draw the moving pen
@@ -84,14 +85,21 @@ class LetterDrawing(BaseModel):
     bounds: list[float]
 
 
-class LetterModelOut(LetterDrawing):
-    """Everything a page about one letter shows."""
+class TextModelOut(LetterDrawing):
+    """A letter, a word or a line in time. ``blocks`` are the bands that have ink: rise, middle, drop."""
 
     units: float
     strokes: list[StrokeOut]
     patter: list[PhraseOut]
     duration_ms: float
     hop_ms: float
+    blocks: list[str]
+
+
+class LetterModelOut(TextModelOut):
+    """Everything a page about one letter shows."""
+
+    alphabet: str
     family: str
     family_name: str
     family_rule: str
@@ -101,29 +109,17 @@ class LetterModelOut(LetterDrawing):
     stepping_stone: str | None
 
 
-class MemberOut(BaseModel):
-    """A letter in a family, and why; ``ring`` is where the mark of its start stands, SVG units."""
+class SlipOut(BaseModel):
+    """A way to go wrong: samples of each stroke with times, SVG units, and what it would be read as."""
 
-    drawing: LetterDrawing
-    ring: list[float]
-    reason: str
-
-
-class FamilyOut(BaseModel):
-    """A family of letters."""
-
-    key: str
+    code: str
     name: str
-    rule: str
-    members: list[MemberOut]
-
-
-class SchemeOut(BaseModel):
-    """A way of grouping."""
-
-    key: str
-    name: str
-    families: list[FamilyOut]
+    reads_as: str
+    teacher: str
+    paths: list[str]
+    points: list[list[list[float]]]
+    t_ms: list[list[float]]
+    duration_ms: float
 
 
 class LineOut(BaseModel):
@@ -212,18 +208,62 @@ def _phrases(model: Letter, strokes: list[StrokeOut]) -> list[PhraseOut]:
 
 
 def _band(model: Letter) -> str:
-    _, bottom, _, top = model.bounds
+    _, bottom, _, top = model.body_bounds
     others = [name for name, there in (("rise", top > 1.1), ("drop", bottom < -0.1)) if there]
+    if bottom > 0.9 or (top < 0.3 and bottom < -0.1):
+        return f"{'rise' if top > 1.1 else 'drop'} band only"
     return "middle band only" if not others else f"middle and {' and '.join(others)} band"
 
 
-@lru_cache(maxsize=16)
-def groupings(style: HouseStyle) -> tuple[Grouping, ...]:
-    """Families of the class's letters."""
-    return group([letter(char, style) for char in LOWER], BY_MOVEMENT)
+def alphabet_of(char: str) -> str:
+    """Key of the alphabet a letter is of.
+
+    Raises
+    ------
+    UnknownLetterError
+    """
+    found = next((key for key, chars in ALPHABETS.items() if char in chars), None)
+    if found is None:
+        raise UnknownLetterError(char)
+    return found
 
 
-@lru_cache(maxsize=128)
+@lru_cache(maxsize=64)
+def groupings(style: HouseStyle, alphabet: str = "lower case") -> tuple[Grouping, ...]:
+    """Families by movement of one alphabet's letters; families without letters are left out."""
+    every = group([plain(char, style) for char in ALPHABETS[alphabet]], BY_MOVEMENT, style)
+    return tuple(grouping for grouping in every if grouping.members)
+
+
+@lru_cache(maxsize=256)
+def text_model(text: str, style: HouseStyle) -> TextModelOut:
+    """A letter, a word or a line, ready to be played.
+
+    Raises
+    ------
+    UnknownLetterError
+    """
+    model = letter(text, style) if len(text) == 1 else word(text, style)
+    strokes = _strokes(model)
+    return TextModelOut(
+        **drawing(model).model_dump(),
+        units=UNITS,
+        strokes=strokes,
+        patter=_phrases(model, strokes),
+        duration_ms=strokes[-1].t_ms[-1] if strokes else 0.0,
+        hop_ms=MODEL_TEMPO.hop_ms,
+        blocks=_blocks(model),
+    )
+
+
+def _blocks(model: Letter) -> list[str]:
+    """Which of the three bands have ink in them, from the top."""
+    _, bottom, _, top = model.bounds
+    here = {"rise": top > 1.1, "middle": top > 0.1 and bottom < 0.9, "drop": bottom < -0.1}
+    return [name for name, there in here.items() if there]
+
+
+@lru_cache(maxsize=512)
 def letter_model(char: str, style: HouseStyle) -> LetterModelOut:
     """One letter for its page.
 
@@ -231,24 +271,19 @@ def letter_model(char: str, style: HouseStyle) -> LetterModelOut:
     ------
     UnknownLetterError
     """
-    model = letter(char, style)
-    strokes = _strokes(model)
-    grouping = next(g for g in groupings(style) for m in g.members if m.char == char)
+    alphabet = alphabet_of(char)
+    grouping = next(g for g in groupings(style, alphabet) for m in g.members if m.char == char)
     chars = [member.char for member in grouping.members]
-    known = [letter(one, style) for one in chars[: chars.index(char)]]
-    stone = stepping_stone(model, known)
+    known = [plain(one, style) for one in chars[: chars.index(char)]]
+    stone = stepping_stone(plain(char, style), known)
     return LetterModelOut(
-        **drawing(model).model_dump(),
-        units=UNITS,
-        strokes=strokes,
-        patter=_phrases(model, strokes),
-        duration_ms=strokes[-1].t_ms[-1],
-        hop_ms=MODEL_TEMPO.hop_ms,
+        **text_model(char, style).model_dump(),
+        alphabet=alphabet,
         family=grouping.family.key,
         family_name=grouping.family.name,
-        family_rule=grouping.family.rule_words,
+        family_rule=grouping.family.words,
         reason=next(m.reason for m in grouping.members if m.char == char),
-        band=_band(model),
+        band=_band(plain(char, style)),
         look_alikes=[
             LookAlikeOut(letter=one.char, how=one.how, cost_xh=_r(one.cost_xh))
             for one in look_alikes(char, style)
@@ -257,27 +292,10 @@ def letter_model(char: str, style: HouseStyle) -> LetterModelOut:
     )
 
 
-def _member(model: Letter, reason: str) -> MemberOut:
+def ring_of(model: Letter) -> list[float]:
+    """Where the mark of a letter's start stands, SVG units."""
     x, y = guides(model)[0].label
-    return MemberOut(drawing=drawing(model), ring=[_r(x * UNITS), _r(-y * UNITS)], reason=reason)
-
-
-@lru_cache(maxsize=8)
-def scheme(style: HouseStyle) -> SchemeOut:
-    """All families with their letters."""
-    return SchemeOut(
-        key=BY_MOVEMENT.key,
-        name=BY_MOVEMENT.name,
-        families=[
-            FamilyOut(
-                key=g.family.key,
-                name=g.family.name,
-                rule=g.family.rule_words,
-                members=[_member(letter(m.char, style), m.reason) for m in g.members],
-            )
-            for g in groupings(style)
-        ],
-    )
+    return [_r(x * UNITS), _r(-y * UNITS)]
 
 
 @lru_cache(maxsize=64)
@@ -286,3 +304,29 @@ def line(text: str, style: HouseStyle) -> LineOut:
     model = word(text, style)
     paths = [_svg(sampled.points[::4]) for sampled in model.sampled]
     return LineOut(text=text, paths=paths, width=_r((model.bounds[2] + SIDE_XH) * UNITS))
+
+
+@lru_cache(maxsize=128)
+def slips_out(char: str, style: HouseStyle) -> list[SlipOut]:
+    """The slips of a letter.
+
+    Raises
+    ------
+    UnknownLetterError
+    """
+    out = []
+    for slip in slips(char, style):
+        points = [[[_r(x * UNITS), _r(-y * UNITS)] for x, y in stroke] for stroke in slip.strokes]
+        out.append(
+            SlipOut(
+                code=slip.code,
+                name=slip.name,
+                reads_as=slip.reads_as,
+                teacher=slip.teacher,
+                paths=[_svg(stroke) for stroke in slip.strokes],
+                points=points,
+                t_ms=[[_r(t) for t in times] for times in slip.t_ms],
+                duration_ms=_r(slip.t_ms[-1][-1]),
+            )
+        )
+    return out

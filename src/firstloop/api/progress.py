@@ -13,8 +13,9 @@ from firstloop.api.models import groupings
 from firstloop.api.schemas import AttemptOut, ChildOut, HeadingVerdict, RulingLines, Verdict
 from firstloop.api.writing import attempt_out, child_out, next_time
 from firstloop.store import rows as store
-from firstloop.store.classes import get_child, get_class, house_style
+from firstloop.store.classes import get_child, get_class
 from firstloop.store.rows import WrittenRow
+from firstloop.store.styles import house_style
 from firstloop.store.tables import Attempt, Row
 
 HEADINGS: tuple[Literal["direction", "shape", "size"], ...] = ("direction", "shape", "size")

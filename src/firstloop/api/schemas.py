@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, Field, FiniteFloat, StringConstraints, model_validator
+from pydantic import BaseModel, ConfigDict, Field, FiniteFloat, StringConstraints, model_validator
 
 Verdict = Literal["secure", "near", "fix", "not-seen", "unreadable"]
 HeadingVerdict = Literal["secure", "near", "fix", "not-seen"]
@@ -179,13 +179,40 @@ class ChildIn(BaseModel):
     hand: HandName = "right"
 
 
-class StyleOut(BaseModel):
-    """House style of a class."""
+class AdjustmentDoc(BaseModel):
+    """A measure changed on one letter, or on all where ``letter`` is empty."""
 
-    name: str
-    script: str
-    slant_deg: float
-    width: Literal["narrow", "even", "wide"]
+    model_config = ConfigDict(strict=True)
+
+    letter: str = Field(default="", max_length=1)
+    measure: str = Field(max_length=40)
+    value: float = Field(allow_inf_nan=False)
+
+
+class StyleDoc(BaseModel):
+    """A house style; letter choices only where they are not the usual one."""
+
+    model_config = ConfigDict(strict=True)
+
+    name: str = Field(default="Print, upright", min_length=1, max_length=80)
+    script: Literal["print", "print-exits", "cursive"] = "print"
+    slant_deg: float = Field(default=0.0, ge=0.0, le=15.0)
+    width: Literal["narrow", "even", "wide"] = "even"
+    entry: bool = True
+    ascenders: Literal["plain", "looped"] = "plain"
+    tails: Literal["looped", "hooked"] = "looped"
+    dots: Literal["at-once", "after-word"] = "at-once"
+    correction: Literal["cross-out", "rub-out"] = "cross-out"
+    breaks: str = Field(default="", max_length=26)
+    choices: dict[str, str] = Field(default_factory=dict, max_length=60)
+    adjustments: list[AdjustmentDoc] = Field(default_factory=list, max_length=400)
+
+
+class StyleOut(StyleDoc):
+    """House style of a class, in the version it follows."""
+
+    id: int
+    version: int
 
 
 class ClassOut(BaseModel):

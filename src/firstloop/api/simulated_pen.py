@@ -12,8 +12,8 @@ from firstloop.core.ink import InkGroup, InkStroke
 from firstloop.core.letterforms.library import letter
 from firstloop.core.simulate.writer import write
 from firstloop.core.slots import letter_left_xh, slot_width_xh
-from firstloop.store.classes import house_style
 from firstloop.store.rows import find_rows
+from firstloop.store.styles import house_style
 from firstloop.store.tables import Row
 
 
@@ -31,7 +31,7 @@ def pen_ink(session: Session, row: Row) -> list[StrokeInk]:
         for attempt in one.attempts
         if not attempt.crossed_out
     ]
-    model = letter(row.letter, house_style(row.child.school_class))
+    model = letter(row.letter, house_style(row))
     if earlier:
         position, group = earlier[slot % len(earlier)]
         away_mm = slot_width_xh(model) * (slot - position) * row_ruling(row).xh_mm
@@ -41,7 +41,7 @@ def pen_ink(session: Session, row: Row) -> list[StrokeInk]:
     written = write(
         row.letter,
         np.random.default_rng(row.id * 100 + slot),
-        style=house_style(row.child.school_class),
+        style=house_style(row),
         ruling=ruling,
         left_mm=left_mm,
     )

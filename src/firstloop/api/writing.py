@@ -29,14 +29,16 @@ from firstloop.core.check.advice import Slip, one_thing
 from firstloop.core.check.findings import Level
 from firstloop.core.check.letter import CHECKER_VERSION, LetterResult, check_letter
 from firstloop.core.ink import InkGroup
+from firstloop.core.letterforms.document import style_document
 from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.style import HouseStyle
 from firstloop.core.ruling import Ruling, ruling_kind
 from firstloop.core.slots import letter_left_xh, slot_width_xh
 from firstloop.formats.check_json import letter_document
 from firstloop.store import rows as store
-from firstloop.store.classes import get_child, house_style
+from firstloop.store.classes import get_child
 from firstloop.store.rows import Edit
+from firstloop.store.styles import house_style
 from firstloop.store.tables import Attempt, Child, Row, SchoolClass
 
 log = logging.getLogger(__name__)
@@ -75,7 +77,7 @@ def attempt_group(attempt: Attempt, row: Row, script: str = "print") -> InkGroup
 
 def row_groups(row: Row) -> list[InkGroup]:
     """Every attempt of a row, crossed out or not, as ink."""
-    return [attempt_group(attempt, row, row.child.school_class.style.script) for attempt in row.attempts]
+    return [attempt_group(attempt, row, str(house_style(row).script)) for attempt in row.attempts]
 
 
 def judge(attempt: Attempt, row: Row, style: HouseStyle, level: Level) -> LetterResult:
@@ -119,7 +121,7 @@ def judge_attempt(session: Session, attempt: Attempt, row: Row, judge: Judge = j
     school_class = row.child.school_class
     document: dict[str, Any] = {}
     try:
-        result = judge(attempt, row, house_style(school_class), Level(school_class.level))
+        result = judge(attempt, row, house_style(row), Level(school_class.level))
         document, verdict, error = letter_document(result, row_ruling(row)), result.verdict, None
     except Exception as problem:  # the ink is safe; say so instead of losing the row
         log.exception("checking attempt %s failed", attempt.id)
@@ -210,7 +212,7 @@ def agreed_edits(row: Row) -> list[Edit]:
 
 def class_out(one: SchoolClass) -> ClassOut:
     """A class for the wire."""
-    style = StyleOut.model_validate(one.style, from_attributes=True)
+    style = StyleOut(id=one.style.id, version=one.style.version, **style_document(house_style(one)))
     return ClassOut.model_validate(
         {
             "id": one.id,
@@ -240,7 +242,7 @@ def row_summary(row: Row) -> RowSummary:
 def row_out(session: Session, row: Row) -> RowOut:
     """A row for the wire."""
     after, before = neighbours(session, row)
-    model, xh_mm = letter(row.letter, house_style(row.child.school_class)), row.base_mm - row.mid_mm
+    model, xh_mm = letter(row.letter, house_style(row)), row.base_mm - row.mid_mm
     return RowOut.model_validate(
         {
             "id": row.id,

@@ -257,3 +257,25 @@ def patter(letter: Letter) -> tuple[Phrase, ...]:
 def spoken(letter: Letter) -> str:
     """All the words of a letter as one text."""
     return " ".join(phrase.text for phrase in patter(letter))
+
+
+class WordsError(ValueError):
+    """Words of one's own that do not fit the moves of the letter."""
+
+
+def checked_words(letter: Letter, phrases: list[str]) -> list[str]:
+    """A class's own phrases, tidied, if there is one for each generated phrase.
+
+    Raises
+    ------
+    WordsError
+        Too many, too few, or an empty one.
+    """
+    wanted, tidy = len(patter(letter)), [" ".join(phrase.split()) for phrase in phrases]
+    if len(tidy) != wanted:
+        raise WordsError(
+            f"{letter.char} needs {wanted} phrases, one for each part of it; these are {len(tidy)}"
+        )
+    if not all(tidy):
+        raise WordsError(f"phrase {tidy.index('') + 1} is empty")
+    return tidy

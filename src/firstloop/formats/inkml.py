@@ -17,6 +17,8 @@ from defusedxml.ElementTree import fromstring
 
 from firstloop.core.curves import FloatArray
 from firstloop.core.ink import POINTS_MAX, InkError, InkGroup, InkStroke
+from firstloop.core.letterforms.model import Letter
+from firstloop.core.motion import timed
 from firstloop.core.ruling import Ruling, RulingError
 
 NAMESPACE = "http://www.w3.org/2003/InkML"
@@ -298,6 +300,17 @@ def _group(notes: _Notes, strokes: list[InkStroke]) -> InkGroup:
         script=notes.values.get("script", "print"),
         hand=notes.values.get("hand", "right"),
     )
+
+
+def model_ink(letter: Letter, xh_mm: float = 10.0) -> InkGroup:
+    """The timed model of a letter or word as ink on four lines, as if a hand had written it."""
+    left = letter.bounds[0]
+    ruling = Ruling(2.5 * xh_mm, 3.5 * xh_mm, 1.5 * xh_mm, 4.5 * xh_mm)
+    strokes = [
+        InkStroke(ruling.to_page(one.points[::2], (1 - left) * xh_mm), np.round(one.t_ms[::2], 1))
+        for one in timed(letter)
+    ]
+    return InkGroup(tuple(strokes), ruling, letter.char)
 
 
 def write_inkml(groups: Iterable[InkGroup]) -> bytes:

@@ -5,9 +5,12 @@ from __future__ import annotations
 from collections.abc import Sequence
 from xml.sax.saxutils import escape
 
-from firstloop.core.curves import FloatArray
+import numpy as np
+
+from firstloop.core.curves import FloatArray, along
 from firstloop.core.guides import Chevron, StrokeGuide, guides
 from firstloop.core.letterforms.model import Letter, SvgPen
+from firstloop.core.motion import MODEL_TEMPO, Tempo, TimedStroke, timed
 from firstloop.core.ruling import RULINGS, RuledLine
 
 UNITS = 100.0  # SVG units in one xh
@@ -93,4 +96,73 @@ def letter_sheet(letters: Sequence[Letter], columns: int = 9, ruling: str = "fou
         f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {size[0]:g} {size[1]:g}" '
         f'font-family="sans-serif" stroke-linecap="round" stroke-linejoin="round">'
         f'<rect width="100%" height="100%" fill="{_PAPER}"/>{"".join(cells)}</svg>\n'
+    )
+
+
+_MARGIN = 60.0
+_FRAMES = 40  # samples of the pen's place in each stroke of an animation
+_STILL_MS = 1200.0
+
+
+def _page(letter: Letter, body: str, extra: str = "") -> str:
+    """A letter or word on its four lines, as one SVG document."""
+    left, bottom, right, top = (v * UNITS for v in letter.bounds)
+    x, width = left - _MARGIN, right - left + 2 * _MARGIN
+    high, low = max(top, 2 * UNITS) + 40, min(bottom, -UNITS) - 40
+    lines = "".join(_ruled(line, width) for line in RULINGS["four-lines"].lines)
+    return (
+        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="{x:g} {-high:g} {width:g} {high - low:g}" '
+        f'font-family="sans-serif" stroke-linecap="round" stroke-linejoin="round">'
+        f"<title>{escape(letter.char)}</title>{extra}"
+        f'<rect x="{x:g}" y="{-high:g}" width="{width:g}" height="{high - low:g}" fill="{_PAPER}"/>'
+        f'<g transform="translate({x:g} 0)">'
+        f'<rect y="{-UNITS:g}" width="{width:g}" height="{UNITS:g}" fill="{_BAND}"/>{lines}</g>{body}</svg>\n'
+    )
+
+
+def model_svg(letter: Letter) -> str:
+    """A letter or word with its strokes numbered and arrows along them."""
+    pen = SvgPen(UNITS)
+    letter.draw(pen)
+    marks = guides(letter)
+    body = [f'<path d="{d}" fill="none" stroke="{_INK}" stroke-width="11"/>' for d in pen.strokes]
+    for guide in marks:
+        body += [_chevron(c) for c in guide.chevrons]
+    body += [_marks(guide, i + 1) for i, guide in enumerate(marks)]
+    return _page(letter, "".join(body))
+
+
+def animated_svg(letter: Letter, tempo: Tempo = MODEL_TEMPO) -> str:
+    """A letter or word that writes itself, again and again, in any browser and without a script.
+
+    Every stroke is uncovered at the pen's own speed: slow at corners and ends.
+    """
+    moving = timed(letter, tempo)
+    total = float(moving[-1].t_ms[-1]) + _STILL_MS if moving else _STILL_MS
+    pen = SvgPen(UNITS)
+    letter.draw(pen)
+    body = []
+    for d, stroke in zip(pen.strokes, moving, strict=True):
+        body.append(f'<path d="{d}" fill="none" stroke="{_PALE}" stroke-width="11"/>')
+        body.append(_written(d, stroke, total))
+    return _page(letter, "".join(body))
+
+
+def _written(d: str, stroke: TimedStroke, total_ms: float) -> str:
+    """One stroke that is uncovered as the pen goes along it."""
+    where = along(stroke.points)
+    some = np.unique(np.linspace(0, len(where) - 1, _FRAMES).round().astype(int))
+    left = 1 - where[some] / max(float(where[-1]), 1e-9)
+    times = stroke.t_ms[some] / total_ms
+    values = ";".join(f"{v:.3f}" for v in (1.0, *left, 0.0))
+    keys = ";".join(f"{t:.4f}" for t in (0.0, *times, 1.0))
+    begins = float(times[0])
+    seen = ("0;1", f"0;{begins:.4f}") if begins > 0 else ("1", "0")
+    return (
+        f'<path d="{d}" fill="none" stroke="{_INK}" stroke-width="11" pathLength="1" '
+        f'stroke-dasharray="1 1" stroke-dashoffset="0">'
+        f'<animate attributeName="stroke-dashoffset" dur="{total_ms / 1000:.3f}s" '
+        f'repeatCount="indefinite" values="{values}" keyTimes="{keys}"/>'
+        f'<animate attributeName="stroke-opacity" dur="{total_ms / 1000:.3f}s" repeatCount="indefinite" '
+        f'calcMode="discrete" values="{seen[0]}" keyTimes="{seen[1]}"/></path>'
     )

@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
+from datetime import datetime
 
 from sqlalchemy import select
 from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session, selectinload
 
-from firstloop.core.letterforms.style import HouseStyle, Script, Width
+from firstloop.core.letterforms.style import HouseStyle
 from firstloop.store.errors import ConflictError, NotFoundError
-from firstloop.store.tables import Child, HouseStyleRow, SchoolClass
+from firstloop.store.styles import first_version
+from firstloop.store.tables import Child, SchoolClass
 
 
 def all_classes(session: Session) -> Sequence[SchoolClass]:
@@ -49,7 +51,13 @@ def get_child(session: Session, child_id: int) -> Child:
 
 
 def add_class(
-    session: Session, name: str, style: HouseStyle, ruling: str, xh_mm: float, level: str
+    session: Session,
+    name: str,
+    style: HouseStyle,
+    ruling: str,
+    xh_mm: float,
+    level: str,
+    at: datetime | None = None,
 ) -> SchoolClass:
     """Add a class with its own house style.
 
@@ -63,11 +71,11 @@ def add_class(
         ruling=ruling,
         xh_mm=xh_mm,
         level=level,
-        style=HouseStyleRow(
-            name=style.name, script=str(style.script), slant_deg=style.slant_deg, width=str(style.width)
-        ),
+        style=first_version(style, at),
     )
     session.add(made)
+    _flush(session, f"There is already a class called {name}.")
+    made.style.lineage = made.style.id
     _commit(session, f"There is already a class called {name}.")
     return made
 
@@ -96,15 +104,17 @@ def erase_child(session: Session, child_id: int) -> None:
     session.commit()
 
 
-def house_style(school_class: SchoolClass) -> HouseStyle:
-    """The class's style as the core knows it."""
-    row = school_class.style
-    return HouseStyle(row.name, Script(row.script), row.slant_deg, Width(row.width))
+def _flush(session: Session, message: str) -> None:
+    _try(session, session.flush, message)
 
 
 def _commit(session: Session, message: str) -> None:
+    _try(session, session.commit, message)
+
+
+def _try(session: Session, keep: Callable[[], None], message: str) -> None:
     try:
-        session.commit()
+        keep()
     except IntegrityError:
         session.rollback()
         raise ConflictError(message) from None

@@ -52,6 +52,7 @@ def start_row(
     rise, mid, base, drop = ruling.lines_mm
     row = Row(
         child_id=child.id,
+        style_id=child.school_class.style_id,
         letter=letter,
         started_at=started_at,
         ruling=ruling_key,

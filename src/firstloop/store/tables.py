@@ -49,15 +49,19 @@ class Base(DeclarativeBase):
 
 
 class HouseStyleRow(Base):
-    """A class's choices of letterform."""
+    """One version of a school's choices of letterform; a change makes a new one, the old one stays.
+
+    Versions of one style share their ``lineage``: the id of the first.
+    """
 
     __tablename__ = "house_style"
 
     id: Mapped[int] = mapped_column(primary_key=True)
     name: Mapped[str] = mapped_column(String(80))
-    script: Mapped[str] = mapped_column(String(20), default="print")
-    slant_deg: Mapped[float] = mapped_column(default=0.0)
-    width: Mapped[str] = mapped_column(String(10), default="even")
+    lineage: Mapped[int | None] = mapped_column(index=True)
+    version: Mapped[int] = mapped_column(default=1)
+    made_at: Mapped[datetime | None] = mapped_column(UtcDateTime)
+    document: Mapped[dict[str, Any]] = mapped_column(JSON)
 
 
 class SchoolClass(Base):
@@ -76,6 +80,30 @@ class SchoolClass(Base):
     children: Mapped[list[Child]] = relationship(
         back_populates="school_class", order_by="Child.first_name", cascade="all, delete-orphan"
     )
+
+
+class Board(Base):
+    """A step in arranging the families of one scheme and alphabet; the latest is the one that holds."""
+
+    __tablename__ = "board"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    class_id: Mapped[int] = mapped_column(ForeignKey("school_class.id", ondelete="CASCADE"), index=True)
+    scheme: Mapped[str] = mapped_column(String(30))
+    alphabet: Mapped[str] = mapped_column(String(20))
+    document: Mapped[dict[str, Any]] = mapped_column(JSON)
+
+
+class OwnWords(Base):
+    """The class's own words for a letter, one phrase a line, in place of the generated ones."""
+
+    __tablename__ = "own_words"
+    __table_args__ = (UniqueConstraint("class_id", "letter"),)
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    class_id: Mapped[int] = mapped_column(ForeignKey("school_class.id", ondelete="CASCADE"), index=True)
+    letter: Mapped[str] = mapped_column(String(4))
+    phrases: Mapped[list[str]] = mapped_column(JSON)
 
 
 class Child(Base):
@@ -104,6 +132,7 @@ class Row(Base):
     letter: Mapped[str] = mapped_column(String(4), index=True)
     started_at: Mapped[datetime] = mapped_column(UtcDateTime, index=True)
     finished_at: Mapped[datetime | None] = mapped_column(UtcDateTime)
+    style_id: Mapped[int] = mapped_column(ForeignKey("house_style.id"))
     ruling: Mapped[str] = mapped_column(String(30))
     rise_mm: Mapped[float]
     mid_mm: Mapped[float]
@@ -112,6 +141,7 @@ class Row(Base):
     support: Mapped[list[str]] = mapped_column(JSON)
 
     child: Mapped[Child] = relationship(back_populates="rows")
+    style: Mapped[HouseStyleRow] = relationship()
     attempts: Mapped[list[Attempt]] = relationship(
         back_populates="row", order_by="Attempt.position", cascade="all, delete-orphan"
     )

@@ -88,6 +88,292 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/styles/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look At Style
+         * @description Draw a style that need not be kept: every choice on its letters, a line of text, what changes.
+         */
+        post: operations["look_at_style"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/styles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Styles
+         * @description The latest version of every style, and which classes follow it.
+         */
+        get: operations["list_styles"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/style": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Style
+         * @description Let a class follow a style: the next version of the present one, or a new one by another name.
+         *
+         *     Rows that were written keep the version they were written in.
+         */
+        put: operations["set_style"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/style/{style_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Follow Style
+         * @description Let a class follow a version that is kept already.
+         */
+        put: operations["follow_style"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/style.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Style
+         * @description The class's style as a file, for another class or school.
+         */
+        get: operations["export_style"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/schemes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Schemes
+         * @description The ways of grouping that are rules over moves.
+         */
+        get: operations["list_schemes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/families": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Families
+         * @description The families of a scheme as the class has them, each letter with its reason.
+         */
+        get: operations["get_families"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/families": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Change Families
+         * @description Change the board by one step that can be taken back.
+         */
+        post: operations["change_families"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/families/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Undo Families
+         * @description Take the latest step on the board back.
+         */
+        post: operations["undo_families"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/families/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Compare Families
+         * @description Letters that change company from one scheme to another, and why.
+         */
+        get: operations["compare_families"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/families/split": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Split Family
+         * @description Parts of teachable size: made alike together, look-alikes apart, even.
+         */
+        get: operations["split_family"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/sounds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Sounds
+         * @description The school's own order of sounds, in sets.
+         */
+        get: operations["get_sounds"];
+        /**
+         * Set Sounds
+         * @description Set the order of sounds, one set a line.
+         */
+        put: operations["set_sounds"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/words": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Words
+         * @description Every letter for which the class has words of its own.
+         */
+        get: operations["get_words"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/words/{char}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Words
+         * @description Keep the class's own words for a letter, if there are as many phrases as its moves need.
+         */
+        put: operations["set_words"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/children/{child_id}": {
         parameters: {
             query?: never;
@@ -152,26 +438,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/families": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Families
-         * @description The families of the scheme "By movement", each letter with its reason.
-         */
-        get: operations["get_families"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/letters/{char}": {
         parameters: {
             query?: never;
@@ -184,6 +450,66 @@ export interface paths {
          * @description One letter: its strokes in time, its marks, words, family and look-alikes.
          */
         get: operations["get_letter"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/letters/{char}/slips": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Slips
+         * @description Common ways in which a letter goes wrong, each written by the simulated writer.
+         */
+        get: operations["get_slips"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/model": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Model
+         * @description A letter, a word or a line in time, joined where the class joins.
+         */
+        get: operations["get_model"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/model/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Model
+         * @description A letter or word as a file: still or playing SVG, PNG, InkML of the timed model, JSON of the moves.
+         */
+        get: operations["export_model"];
         put?: never;
         post?: never;
         delete?: never;
@@ -221,7 +547,7 @@ export interface paths {
         };
         /**
          * Get Sheet
-         * @description All letters on one sheet, with stroke numbers and chevrons, for the wall.
+         * @description All letters of an alphabet on one sheet, with stroke numbers and chevrons, for the wall.
          */
         get: operations["get_sheet"];
         put?: never;
@@ -435,6 +761,39 @@ export interface components {
             simulated_pen: boolean;
         };
         /**
+         * Add
+         * @description A new family, by rule or by hand.
+         */
+        Add: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            action: "add";
+            /** Name */
+            name: string;
+            /**
+             * Rule
+             * @default
+             */
+            rule: string;
+        };
+        /**
+         * AdjustmentDoc
+         * @description A measure changed on one letter, or on all where ``letter`` is empty.
+         */
+        AdjustmentDoc: {
+            /**
+             * Letter
+             * @default
+             */
+            letter: string;
+            /** Measure */
+            measure: string;
+            /** Value */
+            value: number;
+        };
+        /**
          * AttemptIn
          * @description An attempt as it is ended; ``key`` makes sending it again harmless.
          */
@@ -491,6 +850,34 @@ export interface components {
             /** Error */
             error: string | null;
             result: components["schemas"]["LetterOut"] | null;
+        };
+        /**
+         * BoardOut
+         * @description The families of one scheme and alphabet as the class has them.
+         */
+        BoardOut: {
+            /** Scheme */
+            scheme: string;
+            /** Name */
+            name: string;
+            /** Alphabet */
+            alphabet: string;
+            /** Families */
+            families: components["schemas"]["FamilyOut"][];
+            /** Can Undo */
+            can_undo: boolean;
+            /** Clauses */
+            clauses: string[];
+            /** Words */
+            words: string[];
+        };
+        /**
+         * ChangeIn
+         * @description One change to a board.
+         */
+        ChangeIn: {
+            /** Change */
+            change: components["schemas"]["Move"] | components["schemas"]["Rename"] | components["schemas"]["NewRule"] | components["schemas"]["Add"] | components["schemas"]["Merge"] | components["schemas"]["Split"];
         };
         /**
          * CheckOut
@@ -570,6 +957,20 @@ export interface components {
             class_name: string;
             /** Letters */
             letters: components["schemas"]["LetterStateOut"][];
+        };
+        /**
+         * ChoiceOut
+         * @description A question that a school answers once, with its answers drawn in the style at hand.
+         */
+        ChoiceOut: {
+            /** Key */
+            key: string;
+            /** Letters */
+            letters: string;
+            /** Question */
+            question: string;
+            /** Options */
+            options: components["schemas"]["OptionOut"][];
         };
         /**
          * ClassIn
@@ -671,7 +1072,7 @@ export interface components {
         };
         /**
          * FamilyOut
-         * @description A family of letters.
+         * @description A family of letters; ``rule`` can be edited, ``words`` say the same to people.
          */
         FamilyOut: {
             /** Key */
@@ -680,6 +1081,8 @@ export interface components {
             name: string;
             /** Rule */
             rule: string;
+            /** Words */
+            words: string;
             /** Members */
             members: components["schemas"]["MemberOut"][];
         };
@@ -800,7 +1203,7 @@ export interface components {
             /** Weeks */
             weeks: components["schemas"]["WeekOut"][];
             /** Slips */
-            slips: components["schemas"]["SlipOut"][];
+            slips: components["schemas"]["firstloop__api__progress__SlipOut"][];
             /** Next Time */
             next_time: string;
             /** Early Rows */
@@ -829,6 +1232,10 @@ export interface components {
             duration_ms: number;
             /** Hop Ms */
             hop_ms: number;
+            /** Blocks */
+            blocks: string[];
+            /** Alphabet */
+            alphabet: string;
             /** Family */
             family: string;
             /** Family Name */
@@ -923,6 +1330,26 @@ export interface components {
             cost_xh: number;
         };
         /**
+         * MeasureOut
+         * @description A measure of one letter: its value, its limits, and which letters share the part.
+         */
+        MeasureOut: {
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
+            /** Value */
+            value: number;
+            /** Usual */
+            usual: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Shared By */
+            shared_by: string[];
+        };
+        /**
          * MeasuresOut
          * @description Numbers of one letter; null where the evidence gives none.
          */
@@ -953,6 +1380,8 @@ export interface components {
         /**
          * MemberOut
          * @description A letter in a family, and why; ``ring`` is where the mark of its start stands, SVG units.
+         *
+         *     ``by_rule`` is the family its rule would put it in, where it was moved by hand.
          */
         MemberOut: {
             drawing: components["schemas"]["LetterDrawing"];
@@ -960,6 +1389,43 @@ export interface components {
             ring: number[];
             /** Reason */
             reason: string;
+            /**
+             * By Hand
+             * @default false
+             */
+            by_hand: boolean;
+            /** By Rule */
+            by_rule?: string | null;
+        };
+        /**
+         * Merge
+         * @description Put one family into another.
+         */
+        Merge: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            action: "merge";
+            /** Family */
+            family: string;
+            /** Into */
+            into: string;
+        };
+        /**
+         * Move
+         * @description Put a letter into a family by hand; without a family the rules place it again.
+         */
+        Move: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            action: "move";
+            /** Letter */
+            letter: string;
+            /** Family */
+            family?: string | null;
         };
         /**
          * MoveOut
@@ -974,6 +1440,76 @@ export interface components {
             from_ms: number;
             /** To Ms */
             to_ms: number;
+        };
+        /**
+         * MovedOut
+         * @description A letter that stands elsewhere in the second grouping, and why.
+         */
+        MovedOut: {
+            /** Letter */
+            letter: string;
+            /** Before */
+            before: string;
+            /** After */
+            after: string;
+            /** Reason */
+            reason: string;
+        };
+        /**
+         * NewRule
+         * @description Give a family another rule; an empty one means that letters are put in by hand.
+         */
+        NewRule: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            action: "rule";
+            /** Family */
+            family: string;
+            /** Rule */
+            rule: string;
+        };
+        /**
+         * OptionOut
+         * @description One form of a letter, drawn.
+         */
+        OptionOut: {
+            /** Value */
+            value: string;
+            /** Words */
+            words: string;
+            drawing: components["schemas"]["LetterDrawing"];
+            /** Chosen */
+            chosen: boolean;
+        };
+        /**
+         * OwnWordsIn
+         * @description One phrase for each phrase of the generated words; none to go back to those.
+         */
+        OwnWordsIn: {
+            /** Phrases */
+            phrases: string[];
+        };
+        /**
+         * OwnWordsOut
+         * @description The class's own phrases of one letter.
+         */
+        OwnWordsOut: {
+            /** Letter */
+            letter: string;
+            /** Phrases */
+            phrases: string[];
+        };
+        /**
+         * PartOut
+         * @description Some letters of a family, and why they are together.
+         */
+        PartOut: {
+            /** Letters */
+            letters: string[];
+            /** Reason */
+            reason: string;
         };
         /**
          * PhraseOut
@@ -1014,6 +1550,21 @@ export interface components {
             letter: string;
             /** Cost Xh */
             cost_xh: number;
+        };
+        /**
+         * Rename
+         * @description Give a family another name.
+         */
+        Rename: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            action: "rename";
+            /** Family */
+            family: string;
+            /** Name */
+            name: string;
         };
         /**
          * RowIn
@@ -1109,30 +1660,68 @@ export interface components {
             drop: number;
         };
         /**
-         * SchemeOut
-         * @description A way of grouping.
+         * SchemeNameOut
+         * @description A way of grouping that there is.
          */
-        SchemeOut: {
+        SchemeNameOut: {
             /** Key */
             key: string;
             /** Name */
             name: string;
-            /** Families */
-            families: components["schemas"]["FamilyOut"][];
         };
         /**
-         * SlipOut
-         * @description A slip and how often it was made: early (the first half of the rows) and of late.
+         * SoundSetOut
+         * @description Sounds taught together.
          */
-        SlipOut: {
-            /** Code */
-            code: string;
-            /** Teacher */
-            teacher: string;
-            /** Early */
-            early: number;
-            /** Late */
-            late: number;
+        SoundSetOut: {
+            /** Number */
+            number: number;
+            /** Units */
+            units: components["schemas"]["SoundUnitOut"][];
+        };
+        /**
+         * SoundUnitOut
+         * @description A sound as it is written.
+         */
+        SoundUnitOut: {
+            /** Text */
+            text: string;
+            drawing: components["schemas"]["LetterDrawing"];
+        };
+        /**
+         * SoundsIn
+         * @description One set a line, sounds with spaces between them.
+         */
+        SoundsIn: {
+            /** Text */
+            text: string;
+        };
+        /**
+         * SoundsOut
+         * @description The school's own order of sounds; ``text`` is what was typed.
+         */
+        SoundsOut: {
+            /** Text */
+            text: string;
+            /** Sets */
+            sets: components["schemas"]["SoundSetOut"][];
+            /** Can Undo */
+            can_undo: boolean;
+        };
+        /**
+         * Split
+         * @description Cut a family into the given parts.
+         */
+        Split: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            action: "split";
+            /** Family */
+            family: string;
+            /** Parts */
+            parts: string[][];
         };
         /**
          * StrokeInk
@@ -1171,21 +1760,221 @@ export interface components {
             beside: string[];
         };
         /**
-         * StyleOut
-         * @description House style of a class.
+         * StyleDoc
+         * @description A house style; letter choices only where they are not the usual one.
          */
-        StyleOut: {
-            /** Name */
+        StyleDoc: {
+            /**
+             * Name
+             * @default Print, upright
+             */
             name: string;
-            /** Script */
-            script: string;
-            /** Slant Deg */
+            /**
+             * Script
+             * @default print
+             * @enum {string}
+             */
+            script: "print" | "print-exits" | "cursive";
+            /**
+             * Slant Deg
+             * @default 0
+             */
             slant_deg: number;
             /**
              * Width
+             * @default even
              * @enum {string}
              */
             width: "narrow" | "even" | "wide";
+            /**
+             * Entry
+             * @default true
+             */
+            entry: boolean;
+            /**
+             * Ascenders
+             * @default plain
+             * @enum {string}
+             */
+            ascenders: "plain" | "looped";
+            /**
+             * Tails
+             * @default looped
+             * @enum {string}
+             */
+            tails: "looped" | "hooked";
+            /**
+             * Dots
+             * @default at-once
+             * @enum {string}
+             */
+            dots: "at-once" | "after-word";
+            /**
+             * Correction
+             * @default cross-out
+             * @enum {string}
+             */
+            correction: "cross-out" | "rub-out";
+            /**
+             * Breaks
+             * @default
+             */
+            breaks: string;
+            /** Choices */
+            choices?: {
+                [key: string]: string;
+            };
+            /** Adjustments */
+            adjustments?: components["schemas"]["AdjustmentDoc"][];
+        };
+        /**
+         * StyleLookIn
+         * @description A style to be looked at, and the one it is compared with.
+         */
+        StyleLookIn: {
+            style: components["schemas"]["StyleDoc"];
+            against?: components["schemas"]["StyleDoc"] | null;
+            /**
+             * Text
+             * @default a quick brown fox
+             */
+            text: string;
+            /**
+             * Letter
+             * @default
+             */
+            letter: string;
+        };
+        /**
+         * StyleLookOut
+         * @description A style on the letters: a line of text, every choice, and what changes against another style.
+         *
+         *     ``before`` is the same line in the other style; ``changed`` the letters that look different.
+         */
+        StyleLookOut: {
+            line: components["schemas"]["LineOut"];
+            before: components["schemas"]["LineOut"] | null;
+            /** Choices */
+            choices: components["schemas"]["ChoiceOut"][];
+            /** Letters */
+            letters: components["schemas"]["LetterDrawing"][];
+            /** Changed */
+            changed: string[];
+            /** Moved */
+            moved: components["schemas"]["MovedOut"][];
+            /** Measures */
+            measures: components["schemas"]["MeasureOut"][];
+        };
+        /**
+         * StyleOut
+         * @description House style of a class, in the version it follows.
+         */
+        StyleOut: {
+            /**
+             * Name
+             * @default Print, upright
+             */
+            name: string;
+            /**
+             * Script
+             * @default print
+             * @enum {string}
+             */
+            script: "print" | "print-exits" | "cursive";
+            /**
+             * Slant Deg
+             * @default 0
+             */
+            slant_deg: number;
+            /**
+             * Width
+             * @default even
+             * @enum {string}
+             */
+            width: "narrow" | "even" | "wide";
+            /**
+             * Entry
+             * @default true
+             */
+            entry: boolean;
+            /**
+             * Ascenders
+             * @default plain
+             * @enum {string}
+             */
+            ascenders: "plain" | "looped";
+            /**
+             * Tails
+             * @default looped
+             * @enum {string}
+             */
+            tails: "looped" | "hooked";
+            /**
+             * Dots
+             * @default at-once
+             * @enum {string}
+             */
+            dots: "at-once" | "after-word";
+            /**
+             * Correction
+             * @default cross-out
+             * @enum {string}
+             */
+            correction: "cross-out" | "rub-out";
+            /**
+             * Breaks
+             * @default
+             */
+            breaks: string;
+            /** Choices */
+            choices?: {
+                [key: string]: string;
+            };
+            /** Adjustments */
+            adjustments?: components["schemas"]["AdjustmentDoc"][];
+            /** Id */
+            id: number;
+            /** Version */
+            version: number;
+        };
+        /**
+         * StyleVersionOut
+         * @description A version of a style that is kept.
+         */
+        StyleVersionOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Version */
+            version: number;
+            /** Classes */
+            classes: string[];
+            style: components["schemas"]["StyleDoc"];
+        };
+        /**
+         * TextModelOut
+         * @description A letter, a word or a line in time. ``blocks`` are the bands that have ink: rise, middle, drop.
+         */
+        TextModelOut: {
+            /** Char */
+            char: string;
+            /** Paths */
+            paths: string[];
+            /** Bounds */
+            bounds: number[];
+            /** Units */
+            units: number;
+            /** Strokes */
+            strokes: components["schemas"]["StrokeOut"][];
+            /** Patter */
+            patter: components["schemas"]["PhraseOut"][];
+            /** Duration Ms */
+            duration_ms: number;
+            /** Hop Ms */
+            hop_ms: number;
+            /** Blocks */
+            blocks: string[];
         };
         /** ValidationError */
         ValidationError: {
@@ -1228,6 +2017,42 @@ export interface components {
              * @enum {string}
              */
             usual: "secure" | "near" | "fix" | "not-seen";
+        };
+        /**
+         * SlipOut
+         * @description A way to go wrong: samples of each stroke with times, SVG units, and what it would be read as.
+         */
+        firstloop__api__models__SlipOut: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            /** Reads As */
+            reads_as: string;
+            /** Teacher */
+            teacher: string;
+            /** Paths */
+            paths: string[];
+            /** Points */
+            points: number[][][];
+            /** T Ms */
+            t_ms: number[][];
+            /** Duration Ms */
+            duration_ms: number;
+        };
+        /**
+         * SlipOut
+         * @description A slip and how often it was made: early (the first half of the rows) and of late.
+         */
+        firstloop__api__progress__SlipOut: {
+            /** Code */
+            code: string;
+            /** Teacher */
+            teacher: string;
+            /** Early */
+            early: number;
+            /** Late */
+            late: number;
         };
     };
     responses: never;
@@ -1458,6 +2283,748 @@ export interface operations {
             };
         };
     };
+    look_at_style: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StyleLookIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StyleLookOut"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    list_styles: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StyleVersionOut"][];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    set_style: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StyleDoc"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClassOut"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    follow_style: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: number;
+                style_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClassOut"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    export_style: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The style. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    list_schemes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchemeNameOut"][];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    get_families: {
+        parameters: {
+            query?: {
+                /** @description Whose house style; the default style without it. */
+                class_id?: number | null;
+                scheme?: "by-movement" | "by-first-move" | "by-height" | "by-join";
+                alphabet?: "lower case" | "capitals" | "digits" | "marks";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoardOut"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    change_families: {
+        parameters: {
+            query: {
+                scheme: "by-movement" | "by-first-move" | "by-height" | "by-join";
+                alphabet: "lower case" | "capitals" | "digits" | "marks";
+            };
+            header?: never;
+            path: {
+                class_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangeIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoardOut"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    undo_families: {
+        parameters: {
+            query: {
+                scheme: "by-movement" | "by-first-move" | "by-height" | "by-join";
+                alphabet: "lower case" | "capitals" | "digits" | "marks";
+            };
+            header?: never;
+            path: {
+                class_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoardOut"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The record cannot be changed in this way; nothing was changed. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    compare_families: {
+        parameters: {
+            query: {
+                first: "by-movement" | "by-first-move" | "by-height" | "by-join";
+                second: "by-movement" | "by-first-move" | "by-height" | "by-join";
+                /** @description Whose house style; the default style without it. */
+                class_id?: number | null;
+                alphabet?: "lower case" | "capitals" | "digits" | "marks";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MovedOut"][];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    split_family: {
+        parameters: {
+            query: {
+                family: string;
+                most?: number;
+                /** @description Whose house style; the default style without it. */
+                class_id?: number | null;
+                scheme?: "by-movement" | "by-first-move" | "by-height" | "by-join";
+                alphabet?: "lower case" | "capitals" | "digits" | "marks";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartOut"][];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    get_sounds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SoundsOut"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    set_sounds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SoundsIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SoundsOut"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    get_words: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnWordsOut"][];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    set_words: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: number;
+                char: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnWordsIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnWordsOut"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     get_child: {
         parameters: {
             query?: never;
@@ -1653,14 +3220,16 @@ export interface operations {
             };
         };
     };
-    get_families: {
+    get_letter: {
         parameters: {
             query?: {
                 /** @description Whose house style; the default style without it. */
                 class_id?: number | null;
             };
             header?: never;
-            path?: never;
+            path: {
+                char: string;
+            };
             cookie?: never;
         };
         requestBody?: never;
@@ -1671,7 +3240,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SchemeOut"];
+                    "application/json": components["schemas"]["LetterModelOut"];
                 };
             };
             /** @description The request could not be read. */
@@ -1703,7 +3272,7 @@ export interface operations {
             };
         };
     };
-    get_letter: {
+    get_slips: {
         parameters: {
             query?: {
                 /** @description Whose house style; the default style without it. */
@@ -1723,7 +3292,113 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LetterModelOut"];
+                    "application/json": components["schemas"]["firstloop__api__models__SlipOut"][];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    get_model: {
+        parameters: {
+            query: {
+                text: string;
+                /** @description Whose house style; the default style without it. */
+                class_id?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TextModelOut"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    export_model: {
+        parameters: {
+            query: {
+                text: string;
+                form: "svg" | "animated-svg" | "png" | "inkml" | "json";
+                /** @description Whose house style; the default style without it. */
+                class_id?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": unknown;
+                    "image/png": unknown;
+                    "application/inkml+xml": unknown;
+                    "application/json": unknown;
                 };
             };
             /** @description The request could not be read. */
@@ -1811,6 +3486,7 @@ export interface operations {
             query?: {
                 /** @description Whose house style; the default style without it. */
                 class_id?: number | null;
+                alphabet?: "lower case" | "capitals" | "digits" | "marks";
             };
             header?: never;
             path?: never;

@@ -1,5 +1,7 @@
 """One router a resource."""
 
-from firstloop.api.routers import about, check, children, classes, letters, rows
+from firstloop.api.routers import about, check, children, classes, families, letters, rows, styles, words
 
-ROUTERS = tuple(module.router for module in (about, classes, children, letters, rows, check))
+ROUTERS = tuple(
+    module.router for module in (about, classes, styles, families, words, children, letters, rows, check)
+)

@@ -10,8 +10,7 @@ import numpy as np
 
 from firstloop.core.check.reading import ClassSet, class_set, mirror, picture, reading_costs
 from firstloop.core.curves import FloatArray
-from firstloop.core.letterforms.library import letter
-from firstloop.core.letterforms.lower import LOWER
+from firstloop.core.letterforms.library import ALPHABETS, letter
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
 
 ALIKE_XH = 0.137
@@ -37,21 +36,26 @@ class LookAlike:
     cost_xh: float
 
 
-def _turned(points: FloatArray) -> FloatArray:
-    """Half a turn about the middle of the middle band."""
+def _turned(points: FloatArray, height: float) -> FloatArray:
+    """Half a turn about the middle of a body of the given height."""
     flipped = mirror(points)
-    return np.column_stack([flipped[:, 0], 1.0 - flipped[:, 1]])
+    return np.column_stack([flipped[:, 0], height - flipped[:, 1]])
 
 
-@lru_cache(maxsize=16)
-def _bodies(style: HouseStyle) -> ClassSet:
+def _alphabet(char: str) -> str:
+    """The letters of the alphabet that `char` is of."""
+    return "".join(next(chars for chars in ALPHABETS.values() if char in chars))
+
+
+@lru_cache(maxsize=64)
+def _bodies(chars: str, style: HouseStyle) -> ClassSet:
     """Every letter cut down to what stands in the middle band."""
     pictures = []
-    for char in LOWER:
+    for char in chars:
         strokes = [stroke.points for stroke in letter(char, style).sampled]
         inside = [s[(s[:, 1] >= -_BAND_SLACK_XH) & (s[:, 1] <= 1 + _BAND_SLACK_XH)] for s in strokes]
         pictures.append(picture([s for s in inside if len(s) > 1]))
-    return ClassSet("".join(LOWER), np.stack(pictures))
+    return ClassSet(chars, np.stack(pictures))
 
 
 @lru_cache(maxsize=256)
@@ -59,19 +63,24 @@ def look_alikes(char: str, style: HouseStyle = DEFAULT_STYLE) -> tuple[LookAlike
     """Letters close to `char`, nearest first, each in the way in which it is closest.
 
     Compared are the letter as it stands, in the mirror, turned half round, and without what goes
-    beyond the middle band.
+    beyond the middle band. Marks between words have none.
     """
-    letters, bodies = class_set("".join(LOWER), style), _bodies(style)
+    if char in ALPHABETS["marks"]:
+        return ()
+    chars = _alphabet(char)
+    letters = class_set(chars, style)
+    bodies = _bodies(chars, style) if chars.islower() else None
     own = letters.pictures[letters.chars.index(char)]
-    body = bodies.pictures[bodies.chars.index(char)]
+    ways = [
+        (Likeness.AS_IT_STANDS, own, letters),
+        (Likeness.MIRRORED, mirror(own), letters),
+        (Likeness.TURNED, _turned(own, 1.0 if chars.islower() else 2.0), letters),
+    ]
+    if bodies is not None:
+        ways.append((Likeness.STEM, bodies.pictures[chars.index(char)], bodies))
     found = [
         LookAlike(other, how, float(cost))
-        for how, seen, among in (
-            (Likeness.AS_IT_STANDS, own, letters),
-            (Likeness.MIRRORED, mirror(own), letters),
-            (Likeness.TURNED, _turned(own), letters),
-            (Likeness.STEM, body, bodies),
-        )
+        for how, seen, among in ways
         for other, cost in zip(letters.chars, reading_costs(seen, among), strict=True)
         if other != char and cost < ALIKE_XH
     ]

@@ -6,20 +6,38 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 
 from firstloop.core.families.distance import edit_distance
+from firstloop.core.families.rules import read_rule
 from firstloop.core.letterforms.model import Letter
+from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
 
-Rule = Callable[[Letter], str | None]
-"""Says why a letter belongs, or None when it does not."""
+Says = Callable[[Letter], str]
+"""Says in better words than the rule's own why a letter belongs."""
 
 
 @dataclass(frozen=True)
 class Family:
-    """One family: a name, its rule in plain words, and the rule itself."""
+    """One family: a name, what it is in plain words, and its rule.
+
+    Parameters
+    ----------
+    words : str
+        For people: "down, back up the same line, over to the right".
+    rule : str
+        For :func:`read_rule`: "begins with: down, back, over".
+    says : callable, optional
+        Puts the reason in better words than the rule does.
+    """
 
     key: str
     name: str
-    rule_words: str
-    rule: Rule
+    words: str
+    rule: str
+    says: Says | None = None
+
+    def why(self, letter: Letter, style: HouseStyle = DEFAULT_STYLE) -> str | None:
+        """Why a letter belongs, or None when it does not."""
+        reason = read_rule(self.rule).why(letter, style)
+        return self.says(letter) if reason is not None and self.says else reason
 
 
 @dataclass(frozen=True)
@@ -29,6 +47,14 @@ class Scheme:
     key: str
     name: str
     families: tuple[Family, ...]
+
+    def place(self, letter: Letter, style: HouseStyle = DEFAULT_STYLE) -> tuple[str, str] | None:
+        """Key of the family whose rule takes the letter, and why; None where no rule does."""
+        for family in self.families:
+            reason = family.why(letter, style)
+            if reason is not None:
+                return family.key, reason
+        return None
 
 
 @dataclass(frozen=True)
@@ -47,7 +73,7 @@ class Grouping:
     members: tuple[Membership, ...]
 
 
-def _in_teaching_order(letters: list[Letter]) -> list[Letter]:
+def in_teaching_order(letters: Iterable[Letter]) -> list[Letter]:
     """Begin with the fewest moves, then always the letter nearest to one already taught."""
     left = sorted(letters, key=lambda one: (sum(map(len, one.kinds)), one.char))
     taught: list[Letter] = []
@@ -60,7 +86,9 @@ def _in_teaching_order(letters: list[Letter]) -> list[Letter]:
     return taught
 
 
-def group(letters: Iterable[Letter], scheme: Scheme) -> tuple[Grouping, ...]:
+def group(
+    letters: Iterable[Letter], scheme: Scheme, style: HouseStyle = DEFAULT_STYLE
+) -> tuple[Grouping, ...]:
     """Sort `letters` into the families of `scheme`.
 
     Returns
@@ -70,14 +98,12 @@ def group(letters: Iterable[Letter], scheme: Scheme) -> tuple[Grouping, ...]:
     """
     taken: dict[str, list[tuple[Letter, str]]] = {family.key: [] for family in scheme.families}
     for letter in letters:
-        for family in scheme.families:
-            reason = family.rule(letter)
-            if reason is not None:
-                taken[family.key].append((letter, reason))
-                break
+        placed = scheme.place(letter, style)
+        if placed is not None:
+            taken[placed[0]].append((letter, placed[1]))
     groupings = []
     for family in scheme.families:
         why = {letter.char: reason for letter, reason in taken[family.key]}
-        order = _in_teaching_order([letter for letter, _ in taken[family.key]])
+        order = in_teaching_order([letter for letter, _ in taken[family.key]])
         groupings.append(Grouping(family, tuple(Membership(one.char, why[one.char]) for one in order)))
     return tuple(groupings)

@@ -10,6 +10,7 @@ from firstloop.core.letterforms.capitals import CAPITALS
 from firstloop.core.letterforms.digits import DIGITS, MARKS
 from firstloop.core.letterforms.lower import LOWER
 from firstloop.core.letterforms.model import Letter, Making
+from firstloop.core.letterforms.parts import MEASURES, Parts
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
 
 ALPHABETS = {"lower case": LOWER, "capitals": CAPITALS, "digits": DIGITS, "marks": MARKS}
@@ -39,3 +40,28 @@ def plain(char: str, style: HouseStyle = DEFAULT_STYLE) -> Letter:
     parts = style.parts(char)
     made = Letter(char, maker(Making(parts, style)))
     return made if parts.stretch == 1 else made.transformed(np.diag([parts.stretch, 1.0]))
+
+
+class _Watched(Parts):
+    """Parts that remember which of their measures were asked for."""
+
+    def __getattribute__(self, name: str) -> object:
+        if name in MEASURES:
+            object.__getattribute__(self, "__dict__").setdefault("asked", set()).add(name)
+        return super().__getattribute__(name)
+
+
+@lru_cache(maxsize=64)
+def measures_of(style: HouseStyle) -> dict[str, frozenset[str]]:
+    """Which measures each letter of a style is made with, found by making it and watching."""
+    found = {}
+    for char, maker in EVERY.items():
+        watched = _Watched()
+        maker(Making(watched, style))
+        found[char] = frozenset(watched.__dict__.get("asked", set())) | {"stretch"}
+    return found
+
+
+def shared_by(measure: str, style: HouseStyle = DEFAULT_STYLE) -> tuple[str, ...]:
+    """Letters whose form depends on a measure, in the order of the alphabets."""
+    return tuple(char for char, used in measures_of(style).items() if measure in used)

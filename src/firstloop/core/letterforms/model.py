@@ -107,6 +107,12 @@ class Letter:
         return float(low[0]), float(low[1]), float(high[0]), float(high[1])
 
     @property
+    def body_bounds(self) -> tuple[float, float, float, float]:
+        """As :attr:`bounds`, without dots: they say nothing about the band a letter stands in."""
+        body = tuple(stroke for stroke in self.strokes if stroke.kinds != (MoveKind.DOT,))
+        return Letter(self.char, body).bounds if body else self.bounds
+
+    @property
     def kinds(self) -> tuple[tuple[MoveKind, ...], ...]:
         """Kinds of moves, stroke by stroke."""
         return tuple(stroke.kinds for stroke in self.strokes)

@@ -1,0 +1,243 @@
+"""A teacher's own arrangement of families, on top of a scheme.
+
+Every change gives a new arrangement, so that a step back is simply the one before. A letter moved
+by hand keeps the rule's verdict beside it.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
+
+from firstloop.core.families.rules import read_rule
+from firstloop.core.families.scheme import Family, Scheme, in_teaching_order
+from firstloop.core.letterforms.model import Letter
+from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
+
+NAME_MOST = 40
+
+
+class BoardError(ValueError):
+    """A change that cannot be made; the message says why."""
+
+
+@dataclass(frozen=True)
+class OwnFamily:
+    """A family as the teacher has it; without a rule, letters are put into it by hand."""
+
+    key: str
+    name: str
+    rule: str = ""
+
+
+@dataclass(frozen=True)
+class Arrangement:
+    """Families in the teacher's order, and letters moved by hand.
+
+    Parameters
+    ----------
+    placed : tuple of (char, key)
+        Letters that stand where the teacher put them, whatever the rules say.
+    """
+
+    families: tuple[OwnFamily, ...]
+    placed: tuple[tuple[str, str], ...] = ()
+
+    def family(self, key: str) -> OwnFamily:
+        """One family.
+
+        Raises
+        ------
+        BoardError
+        """
+        found = next((one for one in self.families if one.key == key), None)
+        if found is None:
+            raise BoardError(f"there is no family {key!r} on this board")
+        return found
+
+
+@dataclass(frozen=True)
+class Place:
+    """A letter on the board: where it stands, why, and what its rule says if that is another family."""
+
+    char: str
+    reason: str
+    by_hand: bool
+    by_rule: str | None
+
+
+@dataclass(frozen=True)
+class Column:
+    """A family with its letters in teaching order."""
+
+    family: OwnFamily
+    places: tuple[Place, ...]
+
+
+def from_scheme(scheme: Scheme) -> Arrangement:
+    """The scheme as it is, nothing moved."""
+    return Arrangement(tuple(OwnFamily(one.key, one.name, one.rule) for one in scheme.families))
+
+
+def _scheme(board: Arrangement, origin: Scheme) -> Scheme:
+    says = {(one.key, one.rule): one.says for one in origin.families}
+    with_rule = [one for one in board.families if one.rule]
+    return Scheme(
+        origin.key,
+        origin.name,
+        tuple(Family(o.key, o.name, o.rule, o.rule, says.get((o.key, o.rule))) for o in with_rule),
+    )
+
+
+def arranged(
+    letters: Iterable[Letter], board: Arrangement, origin: Scheme, style: HouseStyle = DEFAULT_STYLE
+) -> tuple[Column, ...]:
+    """Put every letter where the teacher, or else the first rule that takes it, has it.
+
+    A letter that no rule takes comes into the last family.
+    """
+    scheme, placed = _scheme(board, origin), dict(board.placed)
+    names = {one.key: one.name for one in board.families}
+    columns: dict[str, list[tuple[Letter, Place]]] = {one.key: [] for one in board.families}
+    for letter in letters:
+        by_rule = scheme.place(letter, style)
+        hand = placed.get(letter.char)
+        key = hand or (by_rule[0] if by_rule else board.families[-1].key)
+        reason = by_rule[1] if by_rule else f"No rule takes {letter.char}."
+        moved = hand is not None and (by_rule is None or by_rule[0] != hand)
+        if moved and by_rule:
+            reason = f"By rule in {names[by_rule[0]]}: {reason}"
+        place = Place(letter.char, reason, moved, by_rule[0] if by_rule else None)
+        columns[key].append((letter, place))
+    out = []
+    for one in board.families:
+        why = {letter.char: place for letter, place in columns[one.key]}
+        order = in_teaching_order(letter for letter, _ in columns[one.key])
+        out.append(Column(one, tuple(why[letter.char] for letter in order)))
+    return tuple(out)
+
+
+def move(board: Arrangement, char: str, key: str) -> Arrangement:
+    """Put a letter into a family by hand."""
+    board.family(key)
+    rest = tuple((c, k) for c, k in board.placed if c != char)
+    return replace(board, placed=tuple(sorted((*rest, (char, key)))))
+
+
+def back_to_rule(board: Arrangement, char: str) -> Arrangement:
+    """Let the rules say again where a letter stands."""
+    return replace(board, placed=tuple((c, k) for c, k in board.placed if c != char))
+
+
+def rename(board: Arrangement, key: str, name: str) -> Arrangement:
+    """Give a family another name."""
+    clean = _named(board, name, key)
+    return _changed(board, replace(board.family(key), name=clean))
+
+
+def with_rule(board: Arrangement, key: str, rule: str) -> Arrangement:
+    """Give a family another rule; an empty one means by hand.
+
+    Raises
+    ------
+    BoardError, RuleError
+    """
+    text = read_rule(rule).text if rule.strip() else ""
+    return _changed(board, replace(board.family(key), rule=text))
+
+
+def add(board: Arrangement, name: str, rule: str = "") -> Arrangement:
+    """A new family, by rule or by hand. It stands first, so that its rule is asked first."""
+    clean = _named(board, name)
+    text = read_rule(rule).text if rule.strip() else ""
+    return replace(board, families=(OwnFamily(_new_key(board, clean), clean, text), *board.families))
+
+
+def merge(board: Arrangement, key: str, into: str, members: Iterable[str]) -> Arrangement:
+    """Put one family into another.
+
+    Where both rules are of one kind they become one rule with two ways; else the `members` that
+    stand in the family now are moved by hand.
+    """
+    if key == into:
+        raise BoardError("a family cannot be merged with itself")
+    gone, kept = board.family(key), board.family(into)
+    rule = _either(kept.rule, gone.rule)
+    if rule is not None:
+        board = _changed(board, replace(kept, rule=rule))
+    else:
+        for char in members:
+            board = move(board, char, into)
+    return replace(
+        board,
+        families=tuple(one for one in board.families if one.key != key),
+        placed=tuple((c, into if k == key else k) for c, k in board.placed),
+    )
+
+
+def _either(one: str, two: str) -> str | None:
+    """One rule for what either takes, where that can be said."""
+    if not one or not two or ";" in one + two or one.partition(":")[0] != two.partition(":")[0]:
+        return None
+    return f"{one} or {two.partition(':')[2].strip()}"
+
+
+def split_into(board: Arrangement, key: str, parts: Iterable[Iterable[str]]) -> Arrangement:
+    """Cut a family into parts: the first keeps its name and rule, the others are filled by hand."""
+    family = board.family(key)
+    rest = list(parts)[1:]
+    at = board.families.index(family) + 1
+    for number, chars in enumerate(rest, start=2):
+        name = _free_name(board, f"{family.name} {number}")
+        made = OwnFamily(_new_key(board, name), name)
+        board = replace(board, families=(*board.families[:at], made, *board.families[at:]))
+        at += 1
+        for char in chars:
+            board = move(board, char, made.key)
+    return board
+
+
+def _changed(board: Arrangement, family: OwnFamily) -> Arrangement:
+    return replace(board, families=tuple(family if f.key == family.key else f for f in board.families))
+
+
+def _named(board: Arrangement, name: str, but: str = "") -> str:
+    clean = " ".join(name.split())[:NAME_MOST]
+    if not clean:
+        raise BoardError("a family needs a name")
+    if any(one.name == clean and one.key != but for one in board.families):
+        raise BoardError(f"there is already a family called {clean}")
+    return clean
+
+
+def _free_name(board: Arrangement, name: str) -> str:
+    names = {one.name for one in board.families}
+    return name if name not in names else f"{name} more"
+
+
+def _new_key(board: Arrangement, name: str) -> str:
+    keys = {one.key for one in board.families}
+    base = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-") or "family"
+    return next(k for k in (base, *(f"{base}-{i}" for i in range(2, 200))) if k not in keys)
+
+
+@dataclass(frozen=True)
+class Moved:
+    """A letter that stands elsewhere in a second grouping, and the reason there."""
+
+    char: str
+    before: str
+    after: str
+    reason: str
+
+
+def compare(before: tuple[Column, ...], after: tuple[Column, ...]) -> tuple[Moved, ...]:
+    """Letters whose company changes, by the names of their families."""
+    was = {place.char: column.family.name for column in before for place in column.places}
+    return tuple(
+        Moved(place.char, was.get(place.char, ""), column.family.name, place.reason)
+        for column in after
+        for place in column.places
+        if was.get(place.char) != column.family.name
+    )

@@ -1,0 +1,51 @@
+"""By sound order: sets of sounds as a school teaches them, typed or imported."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from firstloop.core.letterforms.alphabets import EVERY
+
+SOUND_MOST = 4  # letters in one unit
+
+
+class SoundError(ValueError):
+    """A sound order that cannot be read; the message says where."""
+
+
+@dataclass(frozen=True)
+class SoundSet:
+    """Sounds taught together; a unit of several letters is written as one."""
+
+    number: int
+    units: tuple[str, ...]
+
+
+def read_sounds(text: str) -> tuple[SoundSet, ...]:
+    """Read one set a line, units with spaces or commas between them.
+
+    Examples
+    --------
+    >>> [one.units for one in read_sounds("s a t\\nck e sh")]
+    [('s', 'a', 't'), ('ck', 'e', 'sh')]
+
+    Raises
+    ------
+    SoundError
+        Nothing to read, a unit that the house cannot write, or one that comes twice.
+    """
+    sets: list[SoundSet] = []
+    seen: dict[str, int] = {}
+    for line_number, raw in enumerate(text.splitlines(), start=1):
+        units = tuple(raw.replace(",", " ").split())
+        for unit in units:
+            if len(unit) > SOUND_MOST or any(char not in EVERY for char in unit):
+                raise SoundError(f"line {line_number}: “{unit}” is no sound of at most {SOUND_MOST} letters")
+            if unit in seen:
+                raise SoundError(f"line {line_number}: “{unit}” is already in line {seen[unit]}")
+            seen[unit] = line_number
+        if units:
+            sets.append(SoundSet(len(sets) + 1, units))
+    if not sets:
+        raise SoundError("there are no sounds; type one set a line, like “s a t p”")
+    return tuple(sets)

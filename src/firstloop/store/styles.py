@@ -1,0 +1,97 @@
+"""House styles in versions. A class follows one; a change never rewrites what was judged by an older one."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from datetime import datetime
+
+from sqlalchemy import func, select
+from sqlalchemy.orm import Session
+
+from firstloop.core.letterforms.document import style_document, style_from
+from firstloop.core.letterforms.style import HouseStyle
+from firstloop.store.errors import NotFoundError
+from firstloop.store.tables import HouseStyleRow, Row, SchoolClass
+
+
+def first_version(style: HouseStyle, at: datetime | None) -> HouseStyleRow:
+    """A style that stands at the beginning of a lineage of its own."""
+    return HouseStyleRow(name=style.name, version=1, made_at=at, document=style_document(style))
+
+
+def house_style(follower: SchoolClass | Row) -> HouseStyle:
+    """The style a class follows, or a row was written in, as the core knows it."""
+    return read(follower.style)
+
+
+def read(style: HouseStyleRow) -> HouseStyle:
+    """A kept version as the core knows it."""
+    return style_from(style.document)
+
+
+def get_style(session: Session, style_id: int) -> HouseStyleRow:
+    """One version of a style.
+
+    Raises
+    ------
+    NotFoundError
+    """
+    found = session.get(HouseStyleRow, style_id)
+    if found is None:
+        raise NotFoundError("house style", style_id)
+    return found
+
+
+def latest_styles(session: Session) -> Sequence[HouseStyleRow]:
+    """The latest version of every style, by name."""
+    newest = select(func.max(HouseStyleRow.id)).group_by(HouseStyleRow.lineage)
+    return session.scalars(
+        select(HouseStyleRow).where(HouseStyleRow.id.in_(newest)).order_by(HouseStyleRow.name)
+    ).all()
+
+
+def versions(session: Session, style: HouseStyleRow) -> Sequence[HouseStyleRow]:
+    """All versions of a style, latest first."""
+    return session.scalars(
+        select(HouseStyleRow)
+        .where(HouseStyleRow.lineage == style.lineage)
+        .order_by(HouseStyleRow.version.desc())
+    ).all()
+
+
+def keep_style(session: Session, school_class: SchoolClass, style: HouseStyle, at: datetime) -> HouseStyleRow:
+    """Let a class follow `style`: as the next version of its present one, or as a new one by another name.
+
+    Other classes that follow the same style go on following the version they have.
+    """
+    present = school_class.style
+    document = style_document(style)
+    if style_document(style_from(present.document)) == document:
+        return present
+    if style.name == present.name:
+        made = HouseStyleRow(
+            name=style.name,
+            lineage=present.lineage,
+            version=versions(session, present)[0].version + 1,
+            made_at=at,
+            document=document,
+        )
+    else:
+        made = first_version(style, at)
+    session.add(made)
+    session.flush()
+    made.lineage = made.lineage or made.id
+    school_class.style = made
+    session.commit()
+    return made
+
+
+def follow(session: Session, school_class: SchoolClass, style_id: int) -> None:
+    """Let a class follow a version that is kept already.
+
+    Raises
+    ------
+    NotFoundError
+    """
+    school_class.style = get_style(session, style_id)
+    session.commit()
