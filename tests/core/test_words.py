@@ -13,7 +13,7 @@ from firstloop.core.letterforms.alphabets import UnknownLetterError
 from firstloop.core.letterforms.joined import Leave, joined
 from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.style import Ascenders, Dots, HouseStyle, Script, Tails
-from firstloop.core.letterforms.words import FINGER_XH, word
+from firstloop.core.letterforms.words import FINGER_XH, SIDE_XH, word
 from firstloop.core.moves import MoveKind as K
 from firstloop.core.patter import spoken
 
@@ -112,7 +112,7 @@ def test_letters_stand_from_left_to_right_without_touching_in_print(text):
 def test_a_finger_space_stands_between_words():
     close, apart = word("nn"), word("n n")
     gap = (apart.lefts[2] - apart.lefts[0]) - (close.lefts[1] - close.lefts[0])
-    assert gap == pytest.approx(FINGER_XH)
+    assert gap == pytest.approx(FINGER_XH - 2 * SIDE_XH)
 
 
 def test_a_tail_crosses_its_stem_at_the_base_line():

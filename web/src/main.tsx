@@ -6,12 +6,14 @@ import { Problem, type Row } from "@/api/client";
 import { Shell } from "@/app/Shell";
 import { SchoolProvider } from "@/app/school";
 import { waitingCount, watch, whenKept } from "@/ink/outbox";
+import { BoardScreen } from "@/screens/board/BoardScreen";
 import { CheckList } from "@/screens/check/CheckList";
 import { CheckRow } from "@/screens/check/CheckRow";
 import { ChildScreen } from "@/screens/child/ChildScreen";
 import { ClassScreen } from "@/screens/class/ClassScreen";
 import { FamiliesScreen } from "@/screens/families/FamiliesScreen";
 import { LetterScreen } from "@/screens/letters/LetterScreen";
+import { StyleScreen } from "@/screens/style/StyleScreen";
 import { ChooseRow } from "@/screens/write/ChooseRow";
 import { WriteRow } from "@/screens/write/WriteRow";
 import { Empty } from "@/ui/States";
@@ -50,10 +52,12 @@ createRoot(document.getElementById("root") as HTMLElement).render(
       <BrowserRouter>
         <SchoolProvider>
           <Routes>
+            <Route path="/board" element={<BoardScreen />} />
             <Route path="/write/:rowId" element={<WriteRow />} />
             <Route element={<Shell />}>
               <Route index element={<Navigate to="/families" replace />} />
               <Route path="/families" element={<FamiliesScreen />} />
+              <Route path="/style" element={<StyleScreen />} />
               <Route path="/letters/:char?" element={<LetterScreen />} />
               <Route path="/write" element={<ChooseRow />} />
               <Route path="/check" element={<CheckList />} />

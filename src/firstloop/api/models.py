@@ -7,7 +7,7 @@ from functools import lru_cache
 import numpy as np
 from pydantic import BaseModel
 
-from firstloop.core.check.lookalikes import Likeness, look_alikes
+from firstloop.core.check.lookalikes import Likeness, LookAlike, look_alikes
 from firstloop.core.curves import FloatArray
 from firstloop.core.families import BY_MOVEMENT, Grouping, group, stepping_stone
 from firstloop.core.guides import guides
@@ -17,7 +17,7 @@ from firstloop.core.letterforms.model import Letter, SvgPen
 from firstloop.core.letterforms.style import HouseStyle
 from firstloop.core.letterforms.words import SIDE_XH, word
 from firstloop.core.motion import MODEL_TEMPO, timed
-from firstloop.core.patter import patter
+from firstloop.core.patter import parting, patter
 from firstloop.core.simulate.slips import slips
 
 UNITS = 100.0  # SVG units in one xh
@@ -70,11 +70,13 @@ class PhraseOut(BaseModel):
 
 
 class LookAlikeOut(BaseModel):
-    """A letter easily taken for this one, and in what way."""
+    """A letter easily taken for this one, in what way, and the words at which the two part company."""
 
     letter: str
     how: Likeness
     cost_xh: float
+    own_words: str
+    other_words: str
 
 
 class LetterDrawing(BaseModel):
@@ -109,7 +111,7 @@ class LetterModelOut(TextModelOut):
     stepping_stone: str | None
 
 
-class SlipOut(BaseModel):
+class ShownSlipOut(BaseModel):
     """A way to go wrong: samples of each stroke with times, SVG units, and what it would be read as."""
 
     code: str
@@ -285,10 +287,20 @@ def letter_model(char: str, style: HouseStyle) -> LetterModelOut:
         reason=next(m.reason for m in grouping.members if m.char == char),
         band=_band(plain(char, style)),
         look_alikes=[
-            LookAlikeOut(letter=one.char, how=one.how, cost_xh=_r(one.cost_xh))
-            for one in look_alikes(char, style)
+            _look_alike(one, plain(char, style), plain(one.char, style)) for one in look_alikes(char, style)
         ],
         stepping_stone=stone.char if stone else None,
+    )
+
+
+def _look_alike(one: LookAlike, model: Letter, other: Letter) -> LookAlikeOut:
+    own_words, other_words = parting(model, other)
+    return LookAlikeOut(
+        letter=one.char,
+        how=one.how,
+        cost_xh=_r(one.cost_xh),
+        own_words=own_words,
+        other_words=other_words,
     )
 
 
@@ -307,7 +319,7 @@ def line(text: str, style: HouseStyle) -> LineOut:
 
 
 @lru_cache(maxsize=128)
-def slips_out(char: str, style: HouseStyle) -> list[SlipOut]:
+def slips_out(char: str, style: HouseStyle) -> list[ShownSlipOut]:
     """The slips of a letter.
 
     Raises
@@ -318,7 +330,7 @@ def slips_out(char: str, style: HouseStyle) -> list[SlipOut]:
     for slip in slips(char, style):
         points = [[[_r(x * UNITS), _r(-y * UNITS)] for x, y in stroke] for stroke in slip.strokes]
         out.append(
-            SlipOut(
+            ShownSlipOut(
                 code=slip.code,
                 name=slip.name,
                 reads_as=slip.reads_as,

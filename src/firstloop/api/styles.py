@@ -119,11 +119,15 @@ def _choices(style: HouseStyle) -> list[ChoiceOut]:
         if choice.joined_only and not style.is_joined:
             continue
         char = choice.letters[0]
-        options = []
+        options: list[OptionOut] = []
         for value, words in choice.options.items():
             drawn = drawing(letter(char, style.choosing(choice.key, value)))
+            if any(drawn.paths == one.drawing.paths for one in options):
+                continue  # it makes no difference in this style
             chosen = style.pick(choice.key) == value
             options.append(OptionOut(value=value, words=words, drawing=drawn, chosen=chosen))
+        if len(options) < 2:
+            continue
         out.append(
             ChoiceOut(key=choice.key, letters=choice.letters, question=choice.question, options=options)
         )

@@ -259,6 +259,23 @@ def spoken(letter: Letter) -> str:
     return " ".join(phrase.text for phrase in patter(letter))
 
 
+def parting(one: Letter, other: Letter) -> tuple[str, str]:
+    """The words at which two letters part company: the first phrase of each that the other does not share.
+
+    Empty where one says nothing that the other does not.
+
+    Examples
+    --------
+    a goes down where o stops; b starts where d does not.
+    """
+    first, second = ([phrase.text for phrase in patter(letter)] for letter in (one, other))
+    for index in range(max(len(first), len(second))):
+        a, b = (words[index] if index < len(words) else "" for words in (first, second))
+        if a != b:
+            return a, b
+    return "", ""
+
+
 class WordsError(ValueError):
     """Words of one's own that do not fit the moves of the letter."""
 

@@ -1,5 +1,15 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { api, type Edit, got, type Row } from "./client";
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import {
+  type Alphabet,
+  api,
+  type Edit,
+  type FamilyBoard,
+  type FamilyChange,
+  got,
+  type Row,
+  type SchemeKey,
+  type StyleDoc,
+} from "./client";
 
 const FOREVER = Number.POSITIVE_INFINITY;
 
@@ -9,17 +19,120 @@ export const useAbout = () =>
 export const useClasses = () =>
   useQuery({ queryKey: ["classes"], queryFn: () => got(api.GET("/api/classes")) });
 
-export const useFamilies = (classId: number) =>
+export const useFamilies = (
+  classId: number,
+  alphabet: Alphabet = "lower case",
+  scheme: SchemeKey = "by-movement",
+) =>
   useQuery({
-    queryKey: ["families", classId],
-    queryFn: () => got(api.GET("/api/families", { params: { query: { class_id: classId } } })),
+    queryKey: ["families", classId, scheme, alphabet],
+    queryFn: () =>
+      got(api.GET("/api/families", { params: { query: { class_id: classId, scheme, alphabet } } })),
     staleTime: FOREVER,
   });
+
+/** Steps on a board of families; each answers with the whole board. */
+export function useBoardSteps(classId: number, scheme: SchemeKey, alphabet: Alphabet) {
+  const client = useQueryClient();
+  const params = { path: { class_id: classId }, query: { scheme, alphabet } };
+  const keep = (board: FamilyBoard) => client.setQueryData(["families", classId, scheme, alphabet], board);
+  return {
+    change: useMutation({
+      mutationFn: (change: FamilyChange) =>
+        got(api.POST("/api/classes/{class_id}/families", { params, body: { change } })),
+      onSuccess: keep,
+    }),
+    undo: useMutation({
+      mutationFn: () => got(api.POST("/api/classes/{class_id}/families/undo", { params })),
+      onSuccess: keep,
+    }),
+  };
+}
+
+export const useCompared = (classId: number, first: SchemeKey, second: SchemeKey, alphabet: Alphabet) =>
+  useQuery({
+    queryKey: ["compared", classId, first, second, alphabet],
+    queryFn: () =>
+      got(
+        api.GET("/api/families/compare", {
+          params: { query: { class_id: classId, first, second, alphabet } },
+        }),
+      ),
+  });
+
+export const useParts = (
+  classId: number,
+  scheme: SchemeKey,
+  alphabet: Alphabet,
+  family: string,
+  most: number,
+) =>
+  useQuery({
+    queryKey: ["parts", classId, scheme, alphabet, family, most],
+    queryFn: () =>
+      got(
+        api.GET("/api/families/split", {
+          params: { query: { class_id: classId, scheme, alphabet, family, most } },
+        }),
+      ),
+    enabled: most > 0,
+  });
+
+export const useSounds = (classId: number) =>
+  useQuery({
+    queryKey: ["sounds", classId],
+    queryFn: () =>
+      got(api.GET("/api/classes/{class_id}/sounds", { params: { path: { class_id: classId } } })),
+  });
+
+export const useModel = (text: string, classId: number) =>
+  useQuery({
+    queryKey: ["model", classId, text],
+    queryFn: () => got(api.GET("/api/model", { params: { query: { text, class_id: classId } } })),
+    staleTime: FOREVER,
+    placeholderData: keepPreviousData,
+  });
+
+export const useSlips = (char: string, classId: number) =>
+  useQuery({
+    queryKey: ["slips", classId, char],
+    queryFn: () =>
+      got(
+        api.GET("/api/letters/{char}/slips", {
+          params: { path: { char: inAddress(char) }, query: { class_id: classId } },
+        }),
+      ),
+    staleTime: FOREVER,
+    enabled: [...char].length === 1 && char.trim() !== "",
+  });
+
+export const useOwnWords = (classId: number) =>
+  useQuery({
+    queryKey: ["words", classId],
+    queryFn: () => got(api.GET("/api/classes/{class_id}/words", { params: { path: { class_id: classId } } })),
+  });
+
+export const useStyleLook = (style: StyleDoc, against: StyleDoc, text: string, letter: string) =>
+  useQuery({
+    queryKey: ["look", style, against, text, letter],
+    queryFn: () => got(api.POST("/api/styles/look", { body: { style, against, text, letter } })),
+    staleTime: FOREVER,
+    placeholderData: keepPreviousData,
+  });
+
+export const useStyles = () => useQuery({ queryKey: ["styles"], queryFn: () => got(api.GET("/api/styles")) });
+
+/** A letter's name in an address: a full stop alone would mean "this folder". */
+export const inAddress = (char: string) => (char === "." ? "full-stop" : char);
 
 export const letterQuery = (char: string, classId: number) => ({
   queryKey: ["letter", classId, char],
   queryFn: () =>
-    got(api.GET("/api/letters/{char}", { params: { path: { char }, query: { class_id: classId } } })),
+    got(
+      api.GET("/api/letters/{char}", {
+        params: { path: { char: inAddress(char) }, query: { class_id: classId } },
+      }),
+    ),
   staleTime: FOREVER,
 });
 

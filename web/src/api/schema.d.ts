@@ -1203,7 +1203,7 @@ export interface components {
             /** Weeks */
             weeks: components["schemas"]["WeekOut"][];
             /** Slips */
-            slips: components["schemas"]["firstloop__api__progress__SlipOut"][];
+            slips: components["schemas"]["SlipOut"][];
             /** Next Time */
             next_time: string;
             /** Early Rows */
@@ -1320,7 +1320,7 @@ export interface components {
         };
         /**
          * LookAlikeOut
-         * @description A letter easily taken for this one, and in what way.
+         * @description A letter easily taken for this one, in what way, and the words at which the two part company.
          */
         LookAlikeOut: {
             /** Letter */
@@ -1328,6 +1328,10 @@ export interface components {
             how: components["schemas"]["Likeness"];
             /** Cost Xh */
             cost_xh: number;
+            /** Own Words */
+            own_words: string;
+            /** Other Words */
+            other_words: string;
         };
         /**
          * MeasureOut
@@ -1668,6 +1672,42 @@ export interface components {
             key: string;
             /** Name */
             name: string;
+        };
+        /**
+         * ShownSlipOut
+         * @description A way to go wrong: samples of each stroke with times, SVG units, and what it would be read as.
+         */
+        ShownSlipOut: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            /** Reads As */
+            reads_as: string;
+            /** Teacher */
+            teacher: string;
+            /** Paths */
+            paths: string[];
+            /** Points */
+            points: number[][][];
+            /** T Ms */
+            t_ms: number[][];
+            /** Duration Ms */
+            duration_ms: number;
+        };
+        /**
+         * SlipOut
+         * @description A slip and how often it was made: early (the first half of the rows) and of late.
+         */
+        SlipOut: {
+            /** Code */
+            code: string;
+            /** Teacher */
+            teacher: string;
+            /** Early */
+            early: number;
+            /** Late */
+            late: number;
         };
         /**
          * SoundSetOut
@@ -2017,42 +2057,6 @@ export interface components {
              * @enum {string}
              */
             usual: "secure" | "near" | "fix" | "not-seen";
-        };
-        /**
-         * SlipOut
-         * @description A way to go wrong: samples of each stroke with times, SVG units, and what it would be read as.
-         */
-        firstloop__api__models__SlipOut: {
-            /** Code */
-            code: string;
-            /** Name */
-            name: string;
-            /** Reads As */
-            reads_as: string;
-            /** Teacher */
-            teacher: string;
-            /** Paths */
-            paths: string[];
-            /** Points */
-            points: number[][][];
-            /** T Ms */
-            t_ms: number[][];
-            /** Duration Ms */
-            duration_ms: number;
-        };
-        /**
-         * SlipOut
-         * @description A slip and how often it was made: early (the first half of the rows) and of late.
-         */
-        firstloop__api__progress__SlipOut: {
-            /** Code */
-            code: string;
-            /** Teacher */
-            teacher: string;
-            /** Early */
-            early: number;
-            /** Late */
-            late: number;
         };
     };
     responses: never;
@@ -3292,7 +3296,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["firstloop__api__models__SlipOut"][];
+                    "application/json": components["schemas"]["ShownSlipOut"][];
                 };
             };
             /** @description The request could not be read. */

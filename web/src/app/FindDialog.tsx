@@ -6,7 +6,8 @@ import { SCREENS } from "./screens";
 
 type Place = { name: string; kind: string; to: string };
 
-const ALPHABET = "abcdefghijklmnopqrstuvwxyz".split("");
+const LETTERS = [..."abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789"];
+const ELSEWHERE = [{ name: "House style", kind: "screen", to: "/style" }];
 const MOST = 8;
 
 /** Goes to a letter, a child or a screen by typing the beginning of its name. */
@@ -15,13 +16,19 @@ export function FindDialog({ open, onOpenChange }: { open: boolean; onOpenChange
   const { children } = useClass();
   const navigate = useNavigate();
   const places: Place[] = [
-    ...ALPHABET.map((char) => ({ name: char, kind: "letter", to: `/letters/${char}` })),
+    ...LETTERS.map((char) => ({ name: char, kind: "letter", to: `/letters/${char}` })),
     ...children.map((child) => ({ name: child.name, kind: "child", to: `/children/${child.id}` })),
     ...SCREENS.map((screen) => ({ name: screen.name, kind: "screen", to: screen.to })),
+    ...ELSEWHERE,
   ];
-  const wanted = text.trim().toLowerCase();
+  const wanted = text.trim();
+  const begins = (one: Place) => one.name.toLowerCase().startsWith(wanted.toLowerCase());
+  const exact = (one: Place) => Number(one.name.startsWith(wanted));
   const found = wanted
-    ? places.filter((one) => one.name.toLowerCase().startsWith(wanted)).slice(0, MOST)
+    ? places
+        .filter(begins)
+        .sort((a, b) => exact(b) - exact(a))
+        .slice(0, MOST)
     : [];
   const change = (on: boolean) => {
     setText("");

@@ -3,6 +3,7 @@ import { NavLink, Outlet, useNavigate } from "react-router";
 import { useLine } from "@/api/queries";
 import { FindDialog } from "./FindDialog";
 import { KeysDialog } from "./KeysDialog";
+import { longDate } from "./longDate";
 import { useClass, useSchool } from "./school";
 import { SCREENS } from "./screens";
 import { startGoing, useKeys } from "./useKeys";
@@ -109,11 +110,6 @@ export function Lettering({ text, height, weight = 9 }: { text: string; height: 
     </svg>
   );
 }
-
-const longDate = () =>
-  new Intl.DateTimeFormat("en-GB", { weekday: "long", day: "numeric", month: "long" })
-    .format(new Date())
-    .replace(",", "");
 
 /** Head of a page: what it is about on the left, the long date on the right. */
 export function PageHead({

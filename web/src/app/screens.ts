@@ -2,6 +2,7 @@
 export const SCREENS = [
   { name: "Families", to: "/families", key: "f" },
   { name: "Letters", to: "/letters", key: "l" },
+  { name: "Board", to: "/board", key: "b" },
   { name: "Write", to: "/write", key: "w" },
   { name: "Check", to: "/check", key: "c" },
   { name: "Class", to: "/class", key: "k" },
@@ -16,6 +17,7 @@ export const KEYS: { where: string; keys: [string, string][] }[] = [
       ["/", "find a letter, a child or a screen"],
       ["g f", "Families"],
       ["g l", "Letters"],
+      ["g b", "Board"],
       ["g w", "Write"],
       ["g c", "Check"],
       ["g k", "Class"],
@@ -27,6 +29,20 @@ export const KEYS: { where: string; keys: [string, string][] }[] = [
       ["Space", "play or pause"],
       ["← →", "one move back or on"],
       ["R", "play from the start"],
+    ],
+  },
+  {
+    where: "Board",
+    keys: [
+      ["Space", "play or pause"],
+      ["← →", "one move back or on"],
+      ["R", "write it properly from the start"],
+      ["M", "mirrored, for facing the class"],
+      ["S", "show a slip"],
+      ["X", "cross the slip out"],
+      ["G", "lines on or off"],
+      ["D", "dark or light"],
+      ["F", "full screen"],
     ],
   },
   {

@@ -17,12 +17,19 @@ export type Clock = {
 
 /**
  * A clock that runs from 0 to `duration` at `speed`. With reduced motion it does not run by itself:
- * play goes to the next of the `stops`.
+ * play goes to the next of the `stops`. It stands still at each of the `pauses` until played on.
  */
-export function useClock(duration: number, speed: number, stops: number[] = []): Clock {
+export function useClock(
+  duration: number,
+  speed: number,
+  stops: number[] = [],
+  pauses: number[] = [],
+): Clock {
   const [at, setAt] = useState(duration);
   const [playing, setPlaying] = useState(false);
   const time = useRef(duration);
+  const latestPauses = useRef(pauses);
+  latestPauses.current = pauses;
 
   useEffect(() => {
     time.current = duration;
@@ -39,10 +46,12 @@ export function useClock(duration: number, speed: number, stops: number[] = []):
     if (!playing) return;
     let last: number | undefined;
     let frame = requestAnimationFrame(function tick(now) {
-      const next = Math.min(duration, time.current + (now - (last ?? now)) * speed);
+      const wanted = Math.min(duration, time.current + (now - (last ?? now)) * speed);
+      const held = latestPauses.current.find((one) => one > time.current && one <= wanted);
+      const next = held ?? wanted;
       last = now;
       move(next);
-      if (next >= duration) setPlaying(false);
+      if (held !== undefined || next >= duration) setPlaying(false);
       else frame = requestAnimationFrame(tick);
     });
     return () => cancelAnimationFrame(frame);

@@ -1,4 +1,4 @@
-import type { LetterDrawing, LetterModel } from "@/api/client";
+import type { LetterDrawing, TextModel } from "@/api/client";
 
 export const INK = "var(--color-ink)";
 export const PALE = "var(--color-pale)";
@@ -27,17 +27,23 @@ export function Glyph(props: { letter: LetterDrawing; x: number; colour?: string
   );
 }
 
-type Mark = LetterModel["strokes"][number];
+type Mark = TextModel["strokes"][number];
 
 /** Ring with the stroke's number on a short leader beside the start. */
-export function StartRing({ stroke, number, size = 13 }: { stroke: Mark; number: number; size?: number }) {
+export function StartRing(props: { stroke: Mark; number: number; size?: number; mirrored?: boolean }) {
+  const { stroke, number, size = 13, mirrored = false } = props;
   const [x = 0, y = 0] = stroke.ring;
   const [lx = 0, ly = 0] = stroke.label;
   return (
     <g>
       <line x1={x} y1={y} x2={lx} y2={ly} stroke={INK} strokeWidth={1.4} />
       <circle cx={lx} cy={ly} r={size} fill="var(--color-paper)" stroke={INK} strokeWidth={1.6} />
-      <text x={lx} y={ly + size * 0.4} fontSize={size * 1.2} textAnchor="middle" fill={INK}>
+      <text
+        transform={`translate(${lx} ${ly + size * 0.4}) scale(${mirrored ? -1 : 1} 1)`}
+        fontSize={size * 1.2}
+        textAnchor="middle"
+        fill={INK}
+      >
         {number}
       </text>
     </g>
@@ -64,7 +70,7 @@ export function Chevrons({ stroke, onInk }: { stroke: Mark; onInk: string }) {
 }
 
 /** Dotted hop of a pen lift: from the end of one stroke to the start of the next. */
-export function Hops({ letter }: { letter: LetterModel }) {
+export function Hops({ letter }: { letter: TextModel }) {
   return (
     <g fill="none" stroke="var(--color-mid)" strokeWidth={1.6} strokeDasharray="1 6" strokeLinecap="round">
       {letter.strokes.slice(1).map((stroke, i) => {

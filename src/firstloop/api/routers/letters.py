@@ -47,7 +47,7 @@ def get_letter(session: Db, char: LetterName, class_id: ClassId = None) -> model
 
 
 @router.get("/letters/{char}/slips", responses=NOT_FOUND)
-def get_slips(session: Db, char: LetterName, class_id: ClassId = None) -> list[models.SlipOut]:
+def get_slips(session: Db, char: LetterName, class_id: ClassId = None) -> list[models.ShownSlipOut]:
     """Common ways in which a letter goes wrong, each written by the simulated writer."""
     return models.slips_out(_char(char), style_of(session, class_id))
 

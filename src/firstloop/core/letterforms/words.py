@@ -21,7 +21,7 @@ from firstloop.core.moves import Move, MoveKind, Stroke
 
 K = MoveKind
 SIDE_XH = 0.17  # clear paper on each side of a letter that is not joined
-FINGER_XH = 0.9  # a finger space between words
+FINGER_XH = 0.86  # clear paper between words: a finger, as wide as o
 _GAP_XH = {
     (Leave.BASE, Arrive.STEM): 0.60,
     (Leave.BASE, Arrive.TALL): 0.58,
@@ -245,7 +245,7 @@ def word(text: str, style: HouseStyle = DEFAULT_STYLE) -> Word:
     for index, char in enumerate(text):
         if char.isspace():
             setter.finish_word()
-            setter.x += FINGER_XH
+            setter.x += FINGER_XH - 2 * SIDE_XH
             setter.lefts.append(setter.x)
         elif char in EVERY:
             setter.add(char, index)

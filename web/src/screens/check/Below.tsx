@@ -6,10 +6,10 @@ import { Ink } from "@/ink/Ink";
 import { extent, pageOf, timesOf } from "@/ink/paths";
 import type { Clock } from "@/ink/useClock";
 import { centred, Glyph } from "@/line/Letter";
+import { MovingLetter } from "@/line/MovingLetter";
 import { Lines, RISE, XH } from "@/line/Strip";
 import { Bead } from "@/ui/Bead";
 import { Button } from "@/ui/Button";
-import { MovingLetter } from "../letters/MovingLetter";
 
 /** How long the child took, ms; 0 without times. */
 export function writingTime(attempt: Attempt | undefined): number {

@@ -1,93 +1,174 @@
-import { Link } from "react-router";
-import type { Scheme } from "@/api/client";
-import { useFamilies } from "@/api/queries";
+import { type ReactNode, useState } from "react";
+import { useSearchParams } from "react-router";
+import type { Alphabet, Family, SchemeKey } from "@/api/client";
+import { useBoardSteps, useFamilies } from "@/api/queries";
 import { PageHead } from "@/app/Shell";
 import { useClass } from "@/app/school";
-import { centred, Glyph } from "@/line/Letter";
-import { Lines } from "@/line/Strip";
-import { LinkButton } from "@/ui/Button";
+import { useKeys } from "@/app/useKeys";
+import { Button, LinkButton } from "@/ui/Button";
+import { Choice } from "@/ui/Choice";
 import { Loaded } from "@/ui/States";
+import { CompareDialog } from "./CompareDialog";
+import { FamilyDialog } from "./FamilyDialog";
+import { FamilyStrip } from "./FamilyStrip";
+import { NewFamilyDialog } from "./NewFamilyDialog";
+import { Sounds } from "./Sounds";
+import { useCarrying } from "./useCarrying";
 
-type Family = Scheme["families"][number];
-const CELL = 300;
-const CELLS = 9;
+export const SCHEMES: { value: SchemeKey | "by-sound"; words: string }[] = [
+  { value: "by-movement", words: "movement" },
+  { value: "by-first-move", words: "first move" },
+  { value: "by-height", words: "height" },
+  { value: "by-join", words: "join" },
+  { value: "by-sound", words: "sound order" },
+];
+export const ALPHABETS: { value: Alphabet; words: string }[] = [
+  { value: "lower case", words: "Lower case" },
+  { value: "capitals", words: "Capitals" },
+  { value: "digits", words: "Digits" },
+  { value: "marks", words: "Marks" },
+];
 
-/** The families of the scheme as strips of letters; a letter opens its page. */
+/** The families of a scheme as strips of letters; arranged by hand they become the class's own. */
 export function FamiliesScreen() {
   const { id, style } = useClass();
-  const query = useFamilies(id);
+  const [search, setSearch] = useSearchParams();
+  const scheme = SCHEMES.find((one) => one.value === search.get("scheme"))?.value ?? "by-movement";
+  const alphabet = ALPHABETS.find((one) => one.value === search.get("alphabet"))?.value ?? "lower case";
+  const set = (key: string, value: string) => {
+    const next = new URLSearchParams(search);
+    next.set(key, value);
+    setSearch(next, { replace: true });
+  };
+  const schemes = (
+    <Choice name="By" shown options={SCHEMES} chosen={scheme} onChoose={(value) => set("scheme", value)} />
+  );
   return (
     <>
-      <PageHead title="Families" sub={`grouped by movement · ${style.name}`}>
-        <LinkButton look="quiet" to="/letters">
-          All letters one by one
+      <PageHead title="Families" sub={style.name}>
+        <LinkButton look="quiet" to="/style">
+          House style
         </LinkButton>
         <a
           className="text-body underline decoration-pale underline-offset-4 hover:decoration-ink"
-          href={`/api/letters.svg?class_id=${id}`}
+          href={`/api/letters.svg?class_id=${id}&alphabet=${encodeURIComponent(alphabet)}`}
           target="_blank"
           rel="noreferrer"
         >
           Wall sheet
         </a>
       </PageHead>
-      <Loaded query={query} what="the families">
-        {(scheme) => (
-          <div className="flex flex-1 flex-col justify-between">
-            {scheme.families.map((family) => (
-              <FamilyStrip key={family.key} family={family} />
-            ))}
-          </div>
-        )}
-      </Loaded>
+      {scheme === "by-sound" ? (
+        <>
+          <div className="mb-2">{schemes}</div>
+          <Sounds />
+        </>
+      ) : (
+        <FamilyBoard key={`${id} ${scheme} ${alphabet}`} scheme={scheme} alphabet={alphabet}>
+          {schemes}
+          <Choice
+            name="Alphabet"
+            options={ALPHABETS}
+            chosen={alphabet}
+            onChoose={(value) => set("alphabet", value)}
+          />
+        </FamilyBoard>
+      )}
     </>
   );
 }
 
-function FamilyStrip({ family }: { family: Family }) {
-  const heading = `family-${family.key}`;
+type BoardProps = { scheme: SchemeKey; alphabet: Alphabet; children: ReactNode };
+
+/** The class's board; `children` choose which one. */
+function FamilyBoard({ scheme, alphabet, children }: BoardProps) {
+  const { id } = useClass();
+  const query = useFamilies(id, alphabet, scheme);
+  const steps = useBoardSteps(id, scheme, alphabet);
+  const [arranging, setArranging] = useState(false);
+  const [edited, setEdited] = useState<Family | null>(null);
+  const [open, setOpen] = useState<"new" | "compare" | null>(null);
+  const carrying = useCarrying((letter, family) => steps.change.mutate({ action: "move", letter, family }));
+  const undo = () => query.data?.can_undo && steps.undo.mutate();
+  useKeys({ u: undo });
+  const error = steps.change.error ?? steps.undo.error;
   return (
-    <section
-      aria-labelledby={heading}
-      className="grid grid-cols-[272px_minmax(0,1fr)] items-center gap-4 border-b border-hair py-[3px]"
-    >
-      <div>
-        <h2 id={heading} className="font-bold">
-          {family.name}
-        </h2>
-        <p className="text-small text-graphite">{family.rule}</p>
-      </div>
-      <div className="relative">
-        <svg viewBox={`0 -242 ${CELL * CELLS} 354`} className="block w-full" aria-hidden="true">
-          <Lines from={0} to={CELL * CELLS} />
-          {family.members.map(({ drawing }, i) => (
-            <Glyph key={drawing.char} letter={drawing} x={centred(drawing, CELL * (i + 0.5))} weight={11} />
-          ))}
-          {family.members.map(({ drawing, ring }, i) => (
-            <circle
-              key={drawing.char}
-              cx={centred(drawing, CELL * (i + 0.5)) + (ring[0] ?? 0)}
-              cy={ring[1] ?? 0}
-              r={11}
-              fill="var(--color-paper)"
-              stroke="var(--color-brick)"
-              strokeWidth={5}
-            />
-          ))}
-        </svg>
-        <ul className="absolute inset-0 grid" style={{ gridTemplateColumns: `repeat(${CELLS}, 1fr)` }}>
-          {family.members.map(({ drawing, reason }) => (
-            <li key={drawing.char}>
-              <Link
-                to={`/letters/${drawing.char}`}
-                aria-label={`${drawing.char}. ${reason}`}
-                title={reason}
-                className="block h-full rounded-sm hover:bg-ochre/35"
+    <Loaded query={query} what="the families">
+      {(board) => (
+        <>
+          <div className="mb-2 flex flex-wrap items-center gap-x-5 gap-y-2">
+            {children}
+            <div role="toolbar" aria-label="Board" className="ml-auto flex items-center gap-2">
+              {arranging && <Button onClick={() => setOpen("new")}>New family</Button>}
+              <Button pressed={arranging} onClick={() => setArranging((on) => !on)}>
+                Arrange
+              </Button>
+              <Button disabled={!board.can_undo} onClick={undo}>
+                Undo
+              </Button>
+              <Button onClick={() => setOpen("compare")}>Compare</Button>
+            </div>
+          </div>
+          {arranging && (
+            <p className="mb-1 text-small text-graphite">
+              Drag a letter to another family, or press ↑ or ↓ on it. A letter moved by hand is underlined.
+            </p>
+          )}
+          <div className="flex flex-1 flex-col justify-between">
+            {board.families.map((family, index) => (
+              <FamilyStrip
+                key={family.key}
+                family={family}
+                arranging={arranging}
+                names={board.families}
+                carrying={carrying}
+                onStep={(letter, by) => {
+                  const next = board.families[index + by];
+                  if (next) steps.change.mutate({ action: "move", letter, family: next.key });
+                }}
+                onBack={(letter) => steps.change.mutate({ action: "move", letter })}
+                onEdit={() => setEdited(family)}
               />
-            </li>
-          ))}
-        </ul>
-      </div>
-    </section>
+            ))}
+          </div>
+          {error && (
+            <p role="alert" className="mt-2 text-brick">
+              {error.message}
+            </p>
+          )}
+          {edited && (
+            <FamilyDialog
+              family={edited}
+              board={board}
+              scheme={scheme}
+              alphabet={alphabet}
+              onChange={(change) => {
+                steps.change.mutate(change, { onSuccess: () => setEdited(null) });
+              }}
+              error={steps.change.error}
+              onClose={() => {
+                steps.change.reset();
+                setEdited(null);
+              }}
+            />
+          )}
+          <NewFamilyDialog
+            board={board}
+            open={open === "new"}
+            error={steps.change.error}
+            onOpenChange={(on) => setOpen(on ? "new" : null)}
+            onAdd={(name, rule) =>
+              steps.change.mutate({ action: "add", name, rule }, { onSuccess: () => setOpen(null) })
+            }
+          />
+          <CompareDialog
+            scheme={scheme}
+            alphabet={alphabet}
+            open={open === "compare"}
+            onOpenChange={(on) => setOpen(on ? "compare" : null)}
+          />
+        </>
+      )}
+    </Loaded>
   );
 }

@@ -1,18 +1,19 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link, Navigate, useParams } from "react-router";
-import type { LetterModel } from "@/api/client";
-import { letterQuery, useFamilies, useLetter } from "@/api/queries";
+import type { Alphabet, LetterModel } from "@/api/client";
+import { inAddress, letterQuery, useFamilies, useLetter } from "@/api/queries";
 import { PageHead } from "@/app/Shell";
 import { useClass } from "@/app/school";
 import { useKeys } from "@/app/useKeys";
 import { useClock } from "@/ink/useClock";
 import { centred, Glyph, widthOf } from "@/line/Letter";
+import { MovingLetter } from "@/line/MovingLetter";
+import { Patter } from "@/line/Patter";
 import { Strip } from "@/line/Strip";
+import { ALPHABETS } from "@/screens/families/FamiliesScreen";
 import { Button, LinkButton } from "@/ui/Button";
 import { Loaded } from "@/ui/States";
-import { MovingLetter } from "./MovingLetter";
-import { Patter } from "./Patter";
 
 const SPEEDS = [
   { name: "Very slow", factor: 0.35 },
@@ -24,7 +25,8 @@ const STRIP = 1120;
 
 /** One letter, played by a moving pen. */
 export function LetterScreen() {
-  const { char } = useParams();
+  const { char: address } = useParams();
+  const char = address === "full-stop" ? "." : address;
   const { id } = useClass();
   const query = useLetter(char ?? "l", id);
   if (!char) return <Navigate to="/letters/l" replace />;
@@ -34,9 +36,12 @@ export function LetterScreen() {
         title={`Letter ${char}`}
         sub={query.data && `${query.data.family_name.toLowerCase()} · ${query.data.band}`}
       >
-        <LinkButton to={`/write?letter=${char}`}>Write {char}</LinkButton>
+        <LinkButton to={`/write?letter=${encodeURIComponent(char)}`}>Write {char}</LinkButton>
+        <LinkButton look="quiet" to={`/board?text=${encodeURIComponent(char)}`}>
+          On the board
+        </LinkButton>
       </PageHead>
-      <LetterPicker chosen={char} />
+      <LetterPicker key={query.data?.alphabet} chosen={char} alphabet={query.data?.alphabet as Alphabet} />
       <Loaded query={query} what={`the letter ${char}`}>
         {(letter) => <Demonstration key={letter.char} letter={letter} />}
       </Loaded>
@@ -45,18 +50,33 @@ export function LetterScreen() {
 }
 
 /** All letters in teaching order, family by family. */
-function LetterPicker({ chosen }: { chosen: string }) {
+function LetterPicker({ chosen, alphabet }: { chosen: string; alphabet?: Alphabet }) {
   const { id } = useClass();
-  const { data } = useFamilies(id);
+  const [shown, setShown] = useState<Alphabet>(alphabet ?? "lower case");
+  const { data } = useFamilies(id, shown);
   if (!data) return <div className="h-16" />;
   return (
-    <nav aria-label="Letters" className="mb-2 flex h-16 justify-between gap-3">
+    <nav aria-label="Letters" className="mb-2 flex h-16 justify-between gap-2">
+      <label className="self-center">
+        <span className="sr-only">Alphabet</span>
+        <select
+          value={shown}
+          onChange={(event) => setShown(event.target.value as Alphabet)}
+          className="h-9 w-[92px] rounded-sm border border-pale bg-sheet px-1 text-small"
+        >
+          {ALPHABETS.map((one) => (
+            <option key={one.value} value={one.value}>
+              {one.words}
+            </option>
+          ))}
+        </select>
+      </label>
       {data.families.map((family) => (
         <ul key={family.key} aria-label={family.name} className="flex border-b border-hair">
           {family.members.map(({ drawing }) => (
             <li key={drawing.char}>
               <Link
-                to={`/letters/${drawing.char}`}
+                to={`/letters/${inAddress(drawing.char)}`}
                 aria-label={drawing.char}
                 aria-current={drawing.char === chosen ? "page" : undefined}
                 className="block rounded-sm hover:bg-ochre/35 aria-[current=page]:bg-ochre"

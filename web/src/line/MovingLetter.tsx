@@ -1,13 +1,14 @@
-import type { LetterModel } from "@/api/client";
+import { memo } from "react";
+import type { TextModel } from "@/api/client";
 import { Chevrons, Hops, INK, PALE, StartRing } from "@/line/Letter";
 
-type Stroke = LetterModel["strokes"][number];
+type Stroke = TextModel["strokes"][number];
 
 const WEIGHT = 11;
 const MID = "var(--color-mid)";
 
 /** Where the pen is at a time: on a stroke, or hopping between two. */
-export function penAt(letter: LetterModel, at: number): { x: number; y: number; down: boolean } {
+export function penAt(letter: TextModel, at: number): { x: number; y: number; down: boolean } {
   let from: [number, number] | null = null;
   for (const stroke of letter.strokes) {
     const first = stroke.t_ms[0] ?? 0;
@@ -41,7 +42,18 @@ const written = (stroke: Stroke, from: number, at: number) => {
 };
 
 /** A letter in the making: done in mid ink, the move being made in full ink, what is to come pale. */
-export function MovingLetter({ letter, at, x }: { letter: LetterModel; at: number; x: number }) {
+export function MovingLetter(props: {
+  letter: TextModel;
+  at: number;
+  x: number;
+  /** Held from the left, for a left-handed writer. */
+  leftHand?: boolean;
+  /** The whole strip is shown in a mirror: numbers are turned back. */
+  mirrored?: boolean;
+  /** Rings, chevrons and hops beside the ink. */
+  marks?: boolean;
+}) {
+  const { letter, at, x, leftHand = false, mirrored = false, marks = true } = props;
   const finished = at >= letter.duration_ms;
   const pen = penAt(letter, at);
   const line = {
@@ -65,25 +77,41 @@ export function MovingLetter({ letter, at, x }: { letter: LetterModel; at: numbe
             </g>
           );
         })}
-      {letter.strokes.map((stroke) => (
-        <Chevrons
-          key={stroke.path}
-          stroke={stroke}
-          onInk={finished ? "var(--color-paper)" : "var(--color-line)"}
-        />
-      ))}
-      <Hops letter={letter} />
-      {letter.strokes.map((stroke, i) => (
-        <StartRing key={stroke.path} stroke={stroke} number={i + 1} />
-      ))}
-      {!finished && <Nib x={pen.x} y={pen.y} down={pen.down} />}
+      {marks && <Marks letter={letter} finished={finished} mirrored={mirrored} />}
+      {!finished && <Nib x={pen.x} y={pen.y} down={pen.down} leftHand={leftHand} />}
     </g>
   );
 }
 
-/** Tip of the pen, held as a right hand holds it; its point is filled while it touches the paper. */
-const Nib = ({ x, y, down }: { x: number; y: number; down: boolean }) => (
-  <g transform={`translate(${x} ${y})`} stroke="var(--color-ink)" strokeWidth={1.6} strokeLinejoin="round">
+type MarksProps = { letter: TextModel; finished: boolean; mirrored: boolean };
+
+/** Chevrons, hops and start rings. They do not move while the pen does. */
+const Marks = memo(({ letter, finished, mirrored }: MarksProps) => (
+  <g>
+    {letter.strokes.map((stroke) => (
+      <Chevrons
+        key={stroke.path}
+        stroke={stroke}
+        onInk={finished ? "var(--color-paper)" : "var(--color-line)"}
+      />
+    ))}
+    <Hops letter={letter} />
+    {letter.strokes.map((stroke, i) => (
+      <StartRing key={stroke.path} stroke={stroke} number={i + 1} mirrored={mirrored} />
+    ))}
+  </g>
+));
+
+type NibProps = { x: number; y: number; down: boolean; leftHand: boolean };
+
+/** Tip of the pen as the hand holds it; its point is filled while it touches the paper. */
+const Nib = ({ x, y, down, leftHand }: NibProps) => (
+  <g
+    transform={`translate(${x} ${y}) scale(${leftHand ? -1 : 1} 1)`}
+    stroke="var(--color-ink)"
+    strokeWidth={1.6}
+    strokeLinejoin="round"
+  >
     <path d="M 7 -14 L 40 -62 L 52 -54 L 17 -8 Z" fill="var(--color-sheet)" fillOpacity={0.85} />
     <path d="M 0 0 L 7 -14 L 17 -8 Z" fill={down ? "var(--color-ink)" : "var(--color-sheet)"} />
   </g>

@@ -1,18 +1,18 @@
 import clsx from "clsx";
-import type { LetterModel } from "@/api/client";
+import type { TextModel } from "@/api/client";
 
-type Phrase = LetterModel["patter"][number];
+type Phrase = TextModel["patter"][number];
 
 const lasts = (phrase: Phrase) => Math.max(phrase.to_ms, phrase.from_ms + 1);
 
 /** The phrase being said at a time; after the end none. */
-export const saidAt = (letter: LetterModel, at: number) =>
+export const saidAt = (letter: TextModel, at: number) =>
   at >= letter.duration_ms
     ? -1
     : letter.patter.findLastIndex((phrase) => at >= phrase.from_ms && at <= lasts(phrase));
 
 /** The words of a letter, each lit as the pen reaches it; choosing one goes to its end. */
-export function Patter(props: { letter: LetterModel; at: number; onSay: (ms: number) => void }) {
+export function Patter(props: { letter: TextModel; at: number; onSay: (ms: number) => void }) {
   const { letter, at, onSay } = props;
   const current = saidAt(letter, at);
   return (

@@ -1,0 +1,49 @@
+import { useState } from "react";
+import type { FamilyBoard } from "@/api/client";
+import { Button } from "@/ui/Button";
+import { Dialog } from "@/ui/Dialog";
+import { RuleField } from "./RuleField";
+
+type Props = {
+  board: FamilyBoard;
+  open: boolean;
+  error: Error | null;
+  onOpenChange: (open: boolean) => void;
+  onAdd: (name: string, rule: string) => void;
+};
+
+export function NewFamilyDialog({ board, open, error, onOpenChange, onAdd }: Props) {
+  const [name, setName] = useState("");
+  const [rule, setRule] = useState("");
+  return (
+    <Dialog title="New family" open={open} onOpenChange={onOpenChange}>
+      <form
+        className="space-y-4"
+        onSubmit={(event) => {
+          event.preventDefault();
+          onAdd(name, rule);
+        }}
+      >
+        <label className="block">
+          <span className="text-small text-graphite">Name</span>
+          <input
+            required
+            maxLength={40}
+            value={name}
+            onChange={(event) => setName(event.target.value)}
+            className="mt-1 h-10 w-full border-b-2 border-line bg-band px-2 outline-none"
+          />
+        </label>
+        <RuleField board={board} value={rule} onChange={setRule} />
+        {error && (
+          <p role="alert" className="text-brick">
+            {error.message}
+          </p>
+        )}
+        <Button type="submit" look="strong">
+          Add the family
+        </Button>
+      </form>
+    </Dialog>
+  );
+}
