@@ -159,6 +159,9 @@ def test_every_screen_is_accessible_and_needs_no_other_host(page: Page, written_
     for path in (
         "/families",
         "/letters/b",
+        "/style",
+        "/board?text=b",
+        "/families?scheme=by-sound",
         "/write",
         "/check",
         f"/check/{written_row}",

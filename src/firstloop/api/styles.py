@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+
+import numpy as np
 from pydantic import BaseModel, Field
 
 from firstloop.api.families import MovedOut, moved_out
@@ -155,10 +158,18 @@ def _measures(char: str, style: HouseStyle) -> list[MeasureOut]:
     return out
 
 
+@lru_cache(maxsize=32)
 def _columns(style: HouseStyle) -> tuple[Column, ...]:
     letters = [plain(char, style) for char in ALPHABETS["lower case"]]
     return board.arranged(letters, board.from_scheme(BY_MOVEMENT), BY_MOVEMENT, style)
 
 
 def _same(one: Letter, other: Letter) -> bool:
-    return drawing(one).paths == drawing(other).paths
+    """Whether two letters are made of the same curves."""
+    if one.kinds != other.kinds:
+        return False
+    return all(
+        np.array_equal(a.path.cubics, b.path.cubics)
+        for before, after in zip(one.strokes, other.strokes, strict=True)
+        for a, b in zip(before.moves, after.moves, strict=True)
+    )

@@ -35,8 +35,7 @@ class RuleError(ValueError):
 
 def _word(move: Move) -> str:
     """The plain word of a move; the same kind can be two words (a tall hook, a small foot)."""
-    points = move.path.points(0.05)[:, 1]
-    if move.kind is K.ROUND_LEFT and float(points.min()) > 1.2:
+    if move.kind is K.ROUND_LEFT and float(move.path.points(0.05)[:, 1].min()) > 1.2:
         return "top curve"
     if move.kind is K.CUP and float(move.path.end[1]) < 0.5:
         return "small curve"

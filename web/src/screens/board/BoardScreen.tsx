@@ -38,7 +38,12 @@ export function BoardScreen() {
     setSearch(next, { replace: true });
   };
   return (
-    <div className={clsx("flex h-full flex-col bg-paper px-6 pt-4 pb-4 text-ink", dark && "board-dark")}>
+    // biome-ignore lint/a11y/noStaticElementInteractions: only lets go of a button that was clicked
+    // biome-ignore lint/a11y/useKeyWithClickEvents: keys keep their focus
+    <div
+      className={clsx("flex h-full flex-col bg-paper px-6 pt-4 pb-4 text-ink", dark && "board-dark")}
+      onClick={letGo}
+    >
       <title>Board · First Loop</title>
       <h1 className="sr-only">Board of {name}</h1>
       <Cautions />
@@ -67,6 +72,13 @@ export function BoardScreen() {
       </Loaded>
     </div>
   );
+}
+
+/** After a click with a mouse or finger, Space plays again instead of pressing the same button. */
+function letGo(event: React.MouseEvent) {
+  const byPointer = event.detail > 0;
+  const focused = document.activeElement;
+  if (byPointer && focused instanceof HTMLButtonElement) focused.blur();
 }
 
 function fullScreen() {

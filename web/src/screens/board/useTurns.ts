@@ -21,7 +21,10 @@ export function useTurns(clock: Clock, durationMs: number, speed: number): Turns
   const [writing, setWriting] = useState(false);
   const [share, setShare] = useState(0);
   const started = useRef(false);
-  const { at, playing, repeat } = clock;
+  const { at, playing } = clock;
+  const latest = useRef(clock.repeat);
+  latest.current = clock.repeat;
+  const repeat = useCallback(() => latest.current(), []);
 
   const stop = useCallback(() => {
     started.current = false;

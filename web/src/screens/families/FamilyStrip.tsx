@@ -18,7 +18,7 @@ type Props = {
 };
 
 const CELL = 300;
-const CELLS_LEAST = 9;
+const CELLS_LEAST = 10;
 
 /** One family: its name and rule, and its letters on the lines. */
 export function FamilyStrip(props: Props) {

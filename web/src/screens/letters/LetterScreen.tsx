@@ -62,7 +62,7 @@ function LetterPicker({ chosen, alphabet }: { chosen: string; alphabet?: Alphabe
         <select
           value={shown}
           onChange={(event) => setShown(event.target.value as Alphabet)}
-          className="h-9 w-[92px] rounded-sm border border-pale bg-sheet px-1 text-small"
+          className="h-9 w-[84px] rounded-sm border border-pale bg-sheet px-1 text-small"
         >
           {ALPHABETS.map((one) => (
             <option key={one.value} value={one.value}>
@@ -83,7 +83,7 @@ function LetterPicker({ chosen, alphabet }: { chosen: string; alphabet?: Alphabe
               >
                 <svg
                   viewBox={`${centred(drawing, 0) * -1 - 85} -235 170 370`}
-                  className="h-[60px] w-[29px]"
+                  className="h-[60px] w-[26px]"
                   aria-hidden="true"
                 >
                   <Glyph letter={drawing} x={0} weight={13} />

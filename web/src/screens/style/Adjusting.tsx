@@ -22,6 +22,9 @@ export function Adjusting({ look, draft, letter, onLetter, onChange }: Props) {
         { letter: of, measure, value },
       ],
     });
+  // what was just chosen, before the letters have been drawn anew
+  const adjusted = (key: string) =>
+    adjustments.findLast((one) => one.measure === key && (one.letter === letter || one.letter === ""))?.value;
   const reset = () => onChange({ adjustments: adjustments.filter((one) => one.letter !== letter) });
   return (
     <section aria-label="Adjust a letter" className="mt-4 border-t-2 border-ink pt-2">
@@ -55,7 +58,13 @@ export function Adjusting({ look, draft, letter, onLetter, onChange }: Props) {
         ))}
       </ul>
       {look.measures.map((measure) => (
-        <Slider key={measure.key} measure={measure} letter={letter} onChange={keep} />
+        <Slider
+          key={measure.key}
+          measure={measure}
+          value={adjusted(measure.key)}
+          letter={letter}
+          onChange={keep}
+        />
       ))}
     </section>
   );
@@ -63,31 +72,37 @@ export function Adjusting({ look, draft, letter, onLetter, onChange }: Props) {
 
 type SliderProps = {
   measure: Measure;
+  value: number | undefined;
   letter: string;
   onChange: (measure: string, value: number, of: string) => void;
 };
 
-function Slider({ measure, letter, onChange }: SliderProps) {
+function Slider({ measure, value: adjusted, letter, onChange }: SliderProps) {
+  const value = adjusted ?? measure.value;
   const name = measure.words.charAt(0).toUpperCase() + measure.words.slice(1);
   const inDegrees = measure.key.endsWith("_deg");
   return (
     <div className="mt-2 grid grid-cols-[260px_minmax(0,1fr)_auto] items-center gap-4">
       <label className="contents">
         <span>
-          {name}: {inDegrees ? `${measure.value.toFixed(0)}°` : measure.value.toFixed(2)}
+          {name}: {inDegrees ? `${value.toFixed(0)}°` : value.toFixed(2)}
         </span>
         <input
           type="range"
           min={measure.low}
           max={measure.high}
           step={inDegrees ? 1 : 0.01}
-          value={measure.value}
+          value={value}
           onChange={(event) => onChange(measure.key, Number(event.target.value), letter)}
           className="accent-[var(--color-ink)]"
         />
       </label>
       {measure.shared_by.length > 0 && measure.key !== "stretch" ? (
-        <Button look="quiet" onClick={() => onChange(measure.key, measure.value, "")}>
+        <Button
+          look="quiet"
+          aria-label={`${name}: the same for ${measure.shared_by.join(" ")}`}
+          onClick={() => onChange(measure.key, value, "")}
+        >
           The same for {measure.shared_by.join(" ")}
         </Button>
       ) : (

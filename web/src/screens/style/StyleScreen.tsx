@@ -1,5 +1,5 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { api, got, type StyleDoc, type StyleLook } from "@/api/client";
 import { useStyleLook } from "@/api/queries";
 import { PageHead } from "@/app/Shell";
@@ -11,6 +11,18 @@ import { Choice } from "@/ui/Choice";
 import { Loaded } from "@/ui/States";
 import { Adjusting } from "./Adjusting";
 import { KeptStyles } from "./KeptStyles";
+
+const SETTLES_MS = 120;
+
+/** A value once it has stopped changing for a moment: a slider asks for the letters once, not at every step. */
+function useSettled<T>(value: T): T {
+  const [settled, setSettled] = useState(value);
+  useEffect(() => {
+    const timer = setTimeout(() => setSettled(value), SETTLES_MS);
+    return () => clearTimeout(timer);
+  }, [value]);
+  return settled;
+}
 
 const SCRIPTS: { value: StyleDoc["script"]; words: string }[] = [
   { value: "print", words: "Print" },
@@ -42,7 +54,7 @@ function Choosing() {
   const [draft, setDraft] = useState<StyleDoc>(kept);
   const [text, setText] = useState("quick brown fox");
   const [letter, setLetter] = useState("");
-  const query = useStyleLook(draft, kept, text.trim() || "n", letter);
+  const query = useStyleLook(useSettled(draft), kept, useSettled(text.trim() || "n"), letter);
   const set = (part: Partial<StyleDoc>) => setDraft({ ...draft, ...part });
   const changed = JSON.stringify(draft) !== JSON.stringify(kept);
   const use = useMutation({

@@ -1,0 +1,338 @@
+"""House style, families and the board, as a teacher works with them."""
+
+from __future__ import annotations
+
+import itertools
+import json
+import re
+
+import numpy as np
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.browser.conftest import PATIENCE_MS
+
+pytestmark = pytest.mark.browser
+_NUMBERS = itertools.count(1)
+
+
+@pytest.fixture
+def group(page: Page, api) -> int:
+    """A class of its own, chosen in this browser, so that what is changed is changed for nobody else."""
+    made = api.post("/api/classes", json={"name": f"Turnstone group {next(_NUMBERS)}"}).json()
+    page.add_init_script(f"localStorage.setItem('first-loop.class', '{made['id']}')")
+    page.add_init_script("sessionStorage.setItem('first-loop.cautions', '1')")
+    return made["id"]
+
+
+def letters_of(page: Page, family: str) -> list[str]:
+    region = page.get_by_role("region", name=family, exact=True)
+    region.wait_for()
+    names = region.get_by_role("listitem").evaluate_all(
+        "all => all.map((one) => one.firstElementChild.getAttribute('aria-label'))"
+    )
+    return [re.sub(r"^Move ", "", name)[0] for name in names]
+
+
+def style_of(api, class_id: int) -> dict:
+    return next(one["style"] for one in api.get("/api/classes").json() if one["id"] == class_id)
+
+
+# house style
+
+
+def test_the_k_that_is_taught_is_picked_on_the_letter_and_used(page: Page, api, group: int):
+    page.goto("/style")
+    k = page.get_by_role("group", name="How is k made?")
+    k.get_by_text("one stroke, small loop").click()
+    changes = page.get_by_role("region", name="What changes")
+    expect(changes).to_contain_text("Changes k.")
+    expect(changes).to_contain_text("k leaves Slopes for Stems with rounds.")
+    assert style_of(api, group)["choices"] == {}
+    page.get_by_role("button", name="Use this style").click()
+    expect(page.get_by_text("version 2")).to_be_visible()
+    assert style_of(api, group)["choices"] == {"k": "one"}
+    page.goto("/letters/k")
+    expect(page.get_by_role("region", name="About this letter")).to_contain_text("One stroke, no pen lift")
+
+
+def test_two_styles_stand_one_above_the_other_before_one_is_chosen(page: Page, group: int):
+    page.goto("/style")
+    page.get_by_text("Joined", exact=True).click()
+    expect(page.get_by_text("as kept")).to_be_visible()
+    expect(page.get_by_text("as chosen now")).to_be_visible()
+    expect(page.get_by_role("group", name="Is the bowl of b closed?")).to_be_visible()
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_text("as kept")).to_have_count(0)
+
+
+def test_a_letter_is_adjusted_and_says_who_shares_the_part(page: Page, api, group: int):
+    page.goto("/style")
+    page.get_by_role("button", name="Adjust n", exact=True).click()
+    section = page.get_by_role("region", name="Adjust a letter")
+    slider = section.get_by_role("slider", name="Height at which the arch leaves the stem")
+    slider.focus()
+    for _ in range(10):
+        page.keyboard.press("ArrowLeft")
+    expect(page.get_by_role("region", name="What changes")).to_contain_text("Changes n.")
+    section.get_by_role(
+        "button", name=re.compile("^Height at which the arch leaves the stem: the same for b h m p r")
+    ).click()
+    expect(page.get_by_role("region", name="What changes")).to_contain_text(
+        re.compile("Changes b h m n p r u y")
+    )
+    page.get_by_role("button", name="Use this style").click()
+    expect(page.get_by_text("version 2")).to_be_visible()
+    (kept,) = style_of(api, group)["adjustments"]
+    assert (kept["letter"], kept["measure"]) == ("", "branch_xh")
+    assert kept["value"] == pytest.approx(0.45, abs=0.005)
+
+
+def test_a_style_is_exported_and_a_file_that_is_none_is_refused(page: Page, group: int, tmp_path):
+    page.goto("/style")
+    with page.expect_download() as download:
+        page.get_by_role("link", name="Export").click()
+    style = json.loads(download.value.path().read_text())
+    style["choices"] = {"q": "hook"}
+    good, bad = tmp_path / "style.json", tmp_path / "bad.json"
+    good.write_text(json.dumps(style))
+    bad.write_text(json.dumps({"choices": {"q": "curl"}}))
+    page.get_by_label("Import").set_input_files(bad)
+    expect(page.get_by_role("alert")).to_contain_text("the choice for 'q'")
+    page.get_by_label("Import").set_input_files(good)
+    expect(page.get_by_role("region", name="What changes")).to_contain_text("Changes q.")
+
+
+# families
+
+
+def test_a_letter_is_dragged_to_another_family_and_the_step_is_taken_back(page: Page, group: int):
+    page.goto("/families")
+    page.get_by_role("button", name="Arrange").click()
+    box = page.get_by_role("button", name=re.compile("^Move y")).bounding_box()
+    goal = page.get_by_role("region", name="Slopes").bounding_box()
+    page.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+    page.mouse.down()
+    page.mouse.move(goal["x"] + 500, goal["y"] + 40, steps=8)
+    page.mouse.up()
+    moved = page.get_by_role("region", name="Slopes").get_by_role("button", name=re.compile("^Move y"))
+    expect(moved).to_have_accessible_name(re.compile("By rule in Scoops: y begins with a cup"))
+    assert "y" not in letters_of(page, "Scoops")
+    page.get_by_role("button", name="Undo").click()
+    expect(moved).to_have_count(0)
+    assert "y" in letters_of(page, "Scoops")
+
+
+def test_letters_are_moved_by_keys_and_sent_back_to_their_rule(page: Page, group: int):
+    page.goto("/families")
+    page.get_by_role("button", name="Arrange").click()
+    page.get_by_role("button", name=re.compile("^Move e")).focus()
+    page.keyboard.press("ArrowUp")
+    e = page.get_by_role("region", name="Slopes").get_by_role("button", name=re.compile("^Move e"))
+    expect(e).to_be_visible()
+    e.focus()
+    page.keyboard.press("Delete")
+    expect(e).to_have_count(0)
+    assert "e" in letters_of(page, "One-offs")
+
+
+def test_a_family_by_rule_is_added_renamed_and_a_wrong_rule_is_explained(page: Page, group: int):
+    page.goto("/families")
+    page.get_by_role("button", name="Arrange").click()
+    page.get_by_role("button", name="New family").click()
+    dialog = page.get_by_role("dialog")
+    dialog.get_by_label("Name").fill("With a dot")
+    dialog.get_by_label(re.compile("^Rule")).fill("has: spot")
+    dialog.get_by_role("button", name="Add the family").click()
+    expect(dialog.get_by_role("alert")).to_contain_text("“spot” is not a move")
+    dialog.get_by_label(re.compile("^Rule")).fill("has: dot")
+    dialog.get_by_role("button", name="Add the family").click()
+    expect(dialog).to_have_count(0)
+    assert letters_of(page, "With a dot") == ["i", "j"]
+    page.get_by_role("button", name="Change With a dot").click()
+    dialog.get_by_label("Name").fill("Dotted")
+    dialog.get_by_role("button", name="Rename").click()
+    expect(page.get_by_role("region", name="Dotted")).to_be_visible()
+
+
+def test_a_large_family_is_split_with_reasons_and_a_swap(page: Page, group: int):
+    page.goto("/families")
+    page.get_by_role("button", name="Arrange").click()
+    page.get_by_role("button", name="Change Up-and-overs").click()
+    split = page.get_by_role("dialog").get_by_role("region", name="Split")
+    expect(split).to_contain_text("Kept apart")
+    split.get_by_role("button", name="r: to the next part").click()
+    split.get_by_role("button", name="Split like this").click()
+    expect(page.get_by_role("region", name="Up-and-overs 2")).to_be_visible()
+    first, second = letters_of(page, "Up-and-overs"), letters_of(page, "Up-and-overs 2")
+    assert (len(first), len(second)) == (2, 4)
+    assert "r" in second
+    assert sorted(first + second) == sorted("rnhbpm")
+
+
+def test_schemes_are_compared_and_other_alphabets_grouped(page: Page, group: int):
+    page.goto("/families")
+    page.get_by_role("button", name="Compare").click()
+    dialog = page.get_by_role("dialog")
+    dialog.get_by_label("These families against").select_option("by-height")
+    expect(dialog.get_by_role("row", name=re.compile("^g Rounds Middle and drop"))).to_be_visible()
+    page.keyboard.press("Escape")
+    page.get_by_text("Capitals", exact=True).click()
+    expect(page.get_by_role("region", name="Stems with rounds")).to_be_visible()
+    assert sorted(letters_of(page, "Stems with rounds")) == sorted("DPRB")
+
+
+def test_the_schools_own_order_of_sounds_is_typed(page: Page, group: int):
+    page.goto("/families?scheme=by-sound")
+    page.get_by_label(re.compile("One set a line")).fill("s a t\nck sh s")
+    page.get_by_role("button", name="Keep this order").click()
+    expect(page.get_by_role("alert")).to_contain_text("line 2")
+    page.get_by_label(re.compile("One set a line")).fill("s a t\nck sh")
+    page.get_by_role("button", name="Keep this order").click()
+    expect(page.get_by_role("img", name="ck, sh")).to_be_visible()
+
+
+# the board
+
+
+def words(page: Page):
+    return page.locator("p[aria-live=polite]")
+
+
+def test_a_letter_is_played_and_stepped_on_the_board(page: Page, group: int):
+    page.goto("/board?text=n")
+    expect(page.get_by_role("img", name="n on the board")).to_be_visible()
+    page.keyboard.press(" ")
+    expect(words(page)).to_have_text("Straight down to the base line.")
+    expect(page.get_by_role("button", name="Play")).to_be_visible()
+    said = []
+    for _ in range(3):
+        page.keyboard.press("ArrowLeft")
+        said.insert(0, words(page).inner_text())
+    assert said == [
+        "Straight down to the base line.",
+        "Back up the same line.",
+        "Over and down to the base line.",
+    ]
+
+
+def test_the_pen_stops_at_each_lift_until_played_on(page: Page, group: int):
+    page.goto("/board?text=t")
+    page.get_by_role("button", name="Stop at lifts").click()
+    page.get_by_label("Speed").select_option("Brisk")
+    page.keyboard.press("r")
+    expect(page.get_by_role("button", name="Play")).to_be_visible()
+    expect(words(page)).to_have_text("Lift. Start at the mid line, on the left.")
+    page.keyboard.press(" ")
+    expect(words(page)).to_have_text("Straight across.")
+
+
+def test_mirrored_dark_and_without_lines_by_keys(page: Page, group: int):
+    page.goto("/board?text=b")
+    ink = page.locator("svg[aria-label='b on the board'] > g")
+    expect(ink).not_to_have_attribute("transform", re.compile("scale"))
+    page.keyboard.press("m")
+    expect(ink).to_have_attribute("transform", re.compile(r"scale\(-1 1\)"))
+    page.keyboard.press("d")
+    expect(page).to_have_url(re.compile("look=dark"))
+    page.keyboard.press("g")
+    expect(page.get_by_role("button", name="Lines")).to_have_attribute("aria-pressed", "false")
+
+
+def test_a_slip_is_shown_crossed_out_and_written_properly(page: Page, group: int):
+    page.goto("/board?text=h")
+    page.get_by_role("button", name="Slip").click()
+    for _ in range(4):
+        if "Made like n" in words(page).inner_text():
+            break
+        page.keyboard.press("s")
+    expect(words(page)).to_have_text("Made like n. It reads as n.")
+    page.keyboard.press("x")
+    expect(page.get_by_role("button", name="Cross it out")).to_be_disabled()
+    page.get_by_role("button", name="Write it properly").click()
+    expect(words(page)).to_have_text("Straight down to the base line.")
+
+
+def test_watch_then_write_gives_the_class_its_turns(page: Page, group: int):
+    page.goto("/board?text=l")
+    page.get_by_label("Speed").select_option("Brisk")
+    page.get_by_label("Turns").select_option("2 times")
+    page.get_by_role("button", name="Watch, then write").click()
+    for _ in range(2):
+        expect(page.get_by_role("progressbar", name="Time to write")).to_be_visible()
+        expect(words(page)).to_have_text("Now you. Write it in the air.")
+        expect(page.get_by_role("progressbar", name="Time to write")).to_have_count(0)
+    expect(page.get_by_role("button", name="Watch, then write")).to_be_visible()
+
+
+def test_blocks_are_asked_first_and_then_shown(page: Page, group: int):
+    page.goto("/board?text=g")
+    page.get_by_role("button", name="How many blocks?").click()
+    expect(words(page)).to_have_text("How many blocks does it take? Which?")
+    page.get_by_role("button", name="Show the blocks").click()
+    expect(words(page)).to_have_text("It takes two: middle and drop.")
+
+
+def test_a_teacher_writes_over_the_strip_and_rubs_out(page: Page, group: int):
+    page.goto("/board?text=a")
+    page.get_by_role("button", name="Pen").click()
+    page.get_by_label("Write here").hover(position={"x": 200, "y": 200})
+    page.mouse.down()
+    page.mouse.move(400, 380, steps=6)
+    page.mouse.up()
+    rub = page.get_by_role("button", name="Rub out")
+    expect(rub).to_be_enabled()
+    rub.click()
+    expect(rub).to_be_disabled()
+
+
+def test_the_class_says_its_own_words(page: Page, group: int):
+    page.goto("/board?text=l")
+    page.get_by_role("button", name="Our own words").click()
+    dialog = page.get_by_role("dialog")
+    dialog.get_by_label("Straight down to the base line.").fill("All the way down")
+    dialog.get_by_label("Start at the rise line.").fill("")
+    dialog.get_by_role("button", name="Keep our words").click()
+    expect(dialog.get_by_role("alert")).to_contain_text("phrase 1 is empty")
+    dialog.get_by_label("Start at the rise line.").fill("Up here")
+    dialog.get_by_role("button", name="Keep our words").click()
+    expect(dialog).to_have_count(0)
+    page.keyboard.press("r")
+    expect(words(page)).to_have_text("All the way down")
+
+
+def test_a_word_and_the_long_date_go_on_the_board(page: Page, api, group: int):
+    api.put(f"/api/classes/{group}/style", json={"script": "cursive", "name": "Joined"})
+    page.goto("/board")
+    page.get_by_label("On the board").fill("quay")
+    page.get_by_role("button", name="Show").click()
+    expect(page.get_by_role("img", name="quay on the board")).to_be_visible()
+    page.keyboard.press("ArrowLeft")
+    expect(words(page)).to_contain_text("back up across")
+    page.get_by_role("button", name="Long date").click()
+    expect(page.get_by_role("img", name=re.compile("day .* on the board"))).to_be_visible()
+
+
+def test_cautions_are_put_away_and_asked_for_again(page: Page, server: str):
+    page.goto("/board")
+    page.get_by_role("button", name="Put away").click()
+    expect(page.get_by_role("region", name="Before we write")).to_have_count(0)
+    page.get_by_role("button", name="Before we write").click()
+    expect(page.get_by_text("Stop when it hurts")).to_be_visible()
+
+
+def test_the_board_moves_smoothly(page: Page, group: int):
+    """Frames while a word plays: no more than a few may take twice their time."""
+    page.goto("/board?text=mast")
+    page.get_by_role("img", name="mast on the board").wait_for(timeout=PATIENCE_MS)
+    frames = page.evaluate(
+        """async () => {
+            window.dispatchEvent(new KeyboardEvent('keydown', { key: 'r', bubbles: true }));
+            const times = [];
+            return await new Promise((done) => requestAnimationFrame(function tick(now) {
+                times.push(now);
+                if (times.length < 120) requestAnimationFrame(tick); else done(times);
+            }));
+        }"""
+    )
+    assert np.median(np.diff(frames)) < 34  # ms; a slow machine may halve the rate, a stall would not pass
