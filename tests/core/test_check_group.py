@@ -4,7 +4,10 @@ import numpy as np
 import pytest
 
 from firstloop.core.check.group import check_group
+from firstloop.core.check.letter import check_letter
 from firstloop.core.ink import InkGroup
+from firstloop.core.letterforms.alphabets import ALPHABETS
+from firstloop.core.letterforms.style import Ascenders, HouseStyle, Script
 from firstloop.core.simulate.writer import TEN_MM, write
 from tests.pen import ink, model
 
@@ -61,7 +64,7 @@ def test_ink_that_nobody_named_is_taken_for_what_it_looks_like(rng):
     assert check_group(InkGroup(group.strokes, group.ruling, "")).letters[0].expected == "g"
 
 
-@pytest.mark.parametrize(("truth", "script", "said"), [("A", "print", "A"), ("mast", "cursive", "Joined")])
+@pytest.mark.parametrize(("truth", "script", "said"), [("%", "print", "%"), ("mast", "cursive", "Joined")])
 def test_what_the_house_cannot_judge_is_not_seen_and_says_so(truth, script, said):
     result = check_group(ink(model("a"), truth, script=script))
     assert said in result.note
@@ -78,3 +81,49 @@ def test_measures_are_those_of_the_ink_on_its_lines():
     assert measures.slant_deg == pytest.approx(0.0, abs=1.0)
     assert measures.strokes == 1
     assert np.isfinite(measures.form_xh)
+
+
+EVERY_HAND = [
+    ("capitals", HouseStyle()),
+    ("digits", HouseStyle()),
+    ("lower case", HouseStyle(script=Script.PRINT_EXITS)),
+    ("lower case", HouseStyle(script=Script.CURSIVE)),
+    ("lower case", HouseStyle(script=Script.CURSIVE, ascenders=Ascenders.LOOPED, slant_deg=8)),
+    ("lower case", HouseStyle().choosing("k", "one").choosing("y", "slopes").choosing("f", "tail")),
+]
+
+
+@pytest.mark.parametrize(("alphabet", "style"), EVERY_HAND)
+def test_a_well_written_letter_of_any_alphabet_and_hand_is_hardly_ever_faulted(alphabet, style, rng):
+    judged = [
+        check_letter(write(char, rng, style=style), char, style)
+        for char in ALPHABETS[alphabet]
+        for _ in (1, 2)
+    ]
+    assert [one.expected for one in judged if one.verdict in ("fix", "unreadable")] == []
+    assert sum(one.verdict == "near" for one in judged) <= 0.08 * len(judged)
+
+
+@pytest.mark.parametrize("char", "BDPR")
+def test_after_the_stem_of_a_capital_a_lift_and_a_way_back_up_are_both_accepted(char, rng):
+    lift, back = HouseStyle(), HouseStyle().choosing("stems", "retrace")
+    for written, taught in ((lift, back), (back, lift)):
+        assert check_letter(write(char, rng, style=written), char, taught).verdict == "secure"
+
+
+def test_a_capital_begun_at_the_bottom_is_told(rng):
+    found = check_letter(write("L", rng, fault="start.bottom", size=1), "L").findings
+    assert [one.code for one in found] == ["start.bottom"]
+
+
+def test_a_digit_in_the_mirror_is_told(rng):
+    for char in "2357":
+        found = check_letter(write(char, rng, fault="shape.mirrored", size=1), char).findings
+        assert "shape.mirrored" in {one.code for one in found}, char
+
+
+def test_the_groups_own_script_wins_over_the_styles(rng):
+    joined = HouseStyle(script=Script.CURSIVE)
+    group = write("h", rng, style=joined)
+    mine = InkGroup(group.strokes, group.ruling, "h", script="cursive")
+    assert check_group(mine).letters[0].verdict == "secure"

@@ -8,15 +8,16 @@ import numpy as np
 
 from firstloop.core.check.align import align
 from firstloop.core.check.findings import Heading, Level
-from firstloop.core.check.letter import PRINT_SET, LetterResult, Measures, check_letter
+from firstloop.core.check.letter import LetterResult, Measures, check_letter
 from firstloop.core.check.reading import class_set, picture, reading_costs
 from firstloop.core.check.template import template
 from firstloop.core.ink import InkGroup, InkStroke
-from firstloop.core.letterforms.lower import LOWER
+from firstloop.core.letterforms.alphabets import ALPHABETS
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle, Script
 
 _PAD_XH = 0.08  # strokes closer sideways than twice this belong to one letter
 _PARTS_MAX = 3  # clusters that one letter may be made of
+JUDGED = "".join(char for key in ("lower case", "capitals", "digits") for char in ALPHABETS[key])
 _SKIP_COST = 0.55  # price of a letter without ink, or of ink without a letter
 
 
@@ -34,24 +35,27 @@ class GroupResult:
 
 
 def check_group(
-    group: InkGroup, style: HouseStyle = DEFAULT_STYLE, level: Level = Level.GROWING, chars: str = PRINT_SET
+    group: InkGroup, style: HouseStyle = DEFAULT_STYLE, level: Level = Level.GROWING, chars: str = ""
 ) -> GroupResult:
     """Find and judge every letter of a group.
 
-    Without a ``truth`` the ink is taken for the letter it looks most like. A group that asks for
-    something the house has no model of is not judged: its letters are not seen, with a note.
+    Without a ``truth`` the ink is taken for the letter it looks most like. The group's own script
+    wins over that of the style. A group that asks for something the house cannot judge is not judged:
+    its letters are not seen, with a note.
 
     Raises
     ------
     InkError
         If there is no ink.
     """
+    if group.script in set(Script):
+        style = replace(style, script=Script(group.script))
     wanted = "".join(group.truth.split())
     note = _cannot_judge(group, wanted)
     if note:
         return GroupResult(group.truth, tuple(map(_not_seen, wanted)), ((),) * len(wanted), note)
     if not wanted:
-        wanted = likeliest(group, style, chars)
+        wanted = likeliest(group, style, chars or JUDGED)
     pieces = [tuple(range(len(group.strokes)))] if len(wanted) == 1 else find_letters(group, wanted, style)
     letters = []
     for char, piece in zip(wanted, pieces, strict=True):
@@ -64,10 +68,13 @@ def check_group(
 
 
 def _cannot_judge(group: InkGroup, wanted: str) -> str:
-    if group.script == Script.CURSIVE:
-        return "Joined writing is not judged yet."
-    unknown = sorted(set(wanted) - set(LOWER))
-    return f"The house has no model of {', '.join(unknown)}." if unknown else ""
+    unknown = sorted(set(wanted) - set(JUDGED))
+    if unknown:
+        return f"The house cannot judge {', '.join(unknown)}."
+    joined = group.script == Script.CURSIVE and len(wanted) > 1
+    if joined and len(clusters(group.strokes, group.ruling.xh_mm)) != len(wanted):
+        return "Joined words are not taken apart into letters yet; single joined letters are judged."
+    return ""
 
 
 def likeliest(group: InkGroup, style: HouseStyle, chars: str) -> str:

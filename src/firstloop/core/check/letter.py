@@ -17,11 +17,11 @@ from firstloop.core.check.size import size_findings
 from firstloop.core.check.template import Template, template
 from firstloop.core.curves import FloatArray, length, spline, steps
 from firstloop.core.ink import InkError, InkGroup
-from firstloop.core.letterforms.lower import LOWER
+from firstloop.core.letterforms.alphabets import ALPHABETS
+from firstloop.core.letterforms.choices import CHOICES
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
 
 CHECKER_VERSION = "1"
-PRINT_SET = "".join(LOWER)
 _ORDER = {Severity.TOLD: 0, Severity.NEAR: 1, Severity.FIX: 2}
 _DUPLICATE_XH = 1e-6
 _SPARSE_XH = 0.15  # points further apart than this are a slow tablet's: corners were cut between them
@@ -138,9 +138,9 @@ def check_letter(
     expected: str,
     style: HouseStyle = DEFAULT_STYLE,
     level: Level = Level.GROWING,
-    chars: str = PRINT_SET,
+    chars: str = "",
 ) -> LetterResult:
-    """Judge one written letter.
+    """Judge one written letter, by the form among those the class accepts that it fits best.
 
     Parameters
     ----------
@@ -149,7 +149,7 @@ def check_letter(
     expected : str
         The letter the child was asked for.
     chars : str
-        Letters it might be read as.
+        Letters it might be read as; those of its own alphabet where none are given.
 
     Returns
     -------
@@ -160,6 +160,38 @@ def check_letter(
     UnknownLetterError, InkError
         As :func:`build_case`.
     """
+    first, *others = accepted(expected, style)
+    best = _check(group, expected, first, level, chars)
+    for other in others:
+        if best.verdict == "secure":
+            break
+        best = min(best, _check(group, expected, other, level, chars), key=_badness)
+    return best
+
+
+def accepted(char: str, style: HouseStyle) -> tuple[HouseStyle, ...]:
+    """The class's style, then those with other forms of `char` that are no fault.
+
+    After the stem of a capital a child may lift or go back up, whichever the model shows.
+    """
+    stems = CHOICES["stems"]
+    if char not in stems.letters:
+        return (style,)
+    return style, *(style.choosing("stems", o) for o in stems.options if o != style.pick("stems"))
+
+
+def _badness(result: LetterResult) -> tuple[int, int]:
+    order = ("secure", "near", "fix", "unreadable")
+    return order.index(result.verdict), len(result.findings)
+
+
+def alphabet_of(char: str) -> str:
+    """All letters of the alphabet that `char` is of; itself alone where the house does not know it."""
+    return "".join(next((chars for chars in ALPHABETS.values() if char in chars), char))
+
+
+def _check(group: InkGroup, expected: str, style: HouseStyle, level: Level, chars: str) -> LetterResult:
+    chars = chars or alphabet_of(expected)
     case = build_case(group, expected, style, level)
     reading = read(case, style, chars)
     if is_unreadable(case, reading):

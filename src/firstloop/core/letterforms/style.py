@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, fields, replace
 from enum import StrEnum
 from functools import cached_property
 
@@ -145,6 +145,14 @@ class HouseStyle:
             if option not in CHOICES[key].options:
                 known = ", ".join(CHOICES[key].options)
                 raise StyleError(f"the choice for {key!r} is one of {known}, not {option!r}")
+
+    def __hash__(self) -> int:
+        return self._hash
+
+    @cached_property
+    def _hash(self) -> int:
+        """Worked out once: a style is looked up at every step of a check."""
+        return hash(tuple(getattr(self, one.name) for one in fields(self)))
 
     @property
     def is_joined(self) -> bool:
