@@ -92,12 +92,16 @@ def test_the_first_week_of_the_demo_is_made_once_and_whole(tmp_path):
     assert made > len(school.CHILDREN) * 6
     assert ensure_demo(at, date(2026, 11, 24), weeks=1) == 0
     with TestClient(create_app(at, web_dir=None)) as client:
-        (one,) = client.get("/api/classes").json()
+        one, two = client.get("/api/classes").json()
         assert one["name"] == school.CLASS_NAME
         assert [child["hand"] for child in one["children"] if child["name"] == "Cleo M"] == ["left"]
         rows = client.get("/api/rows", params={"class_id": one["id"], "limit": 200}).json()
         assert len(rows) == 3 * len(school.CHILDREN)
         assert client.get(f"/api/rows/{rows[0]['id']}").json()["finished"]
+        assert (two["name"], two["style"]["script"]) == (school.JOINED_NAME, "cursive")
+        joined = client.get("/api/rows", params={"class_id": two["id"]}).json()
+        assert {row["letter"] for row in joined} == {school.JOINED_PLAN[0]}
+        assert client.get(f"/api/classes/{one['id']}/sounds").json()["sets"][0]["units"][0]["text"] == "s"
 
 
 def test_a_demo_that_broke_off_is_made_again(tmp_path):

@@ -336,3 +336,21 @@ def test_the_board_moves_smoothly(page: Page, group: int):
         }"""
     )
     assert np.median(np.diff(frames)) < 34  # ms; a slow machine may halve the rate, a stall would not pass
+
+
+def test_look_alikes_stand_beside_with_what_tells_them_apart(page: Page, group: int):
+    page.goto("/board?text=b")
+    page.get_by_role("button", name="Look-alikes").click()
+    expect(words(page)).to_have_text(re.compile("^b: Start at the rise line. [pqdh]: "))
+    first = words(page).inner_text()
+    page.get_by_role("button", name="Look-alikes").click()
+    expect(words(page)).not_to_have_text(first)
+
+
+def test_a_word_is_saved_as_a_picture_that_plays_by_itself(page: Page, group: int):
+    page.goto("/board?text=dock")
+    page.get_by_role("button", name="Save as…").click()
+    with page.expect_download() as download:
+        page.get_by_role("menuitem", name=re.compile("plays by itself")).click()
+    assert download.value.suggested_filename == "dock.svg"
+    assert "<animate " in download.value.path().read_text()

@@ -3,6 +3,7 @@ from __future__ import annotations
 from itertools import pairwise
 
 import numpy as np
+import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
@@ -21,7 +22,7 @@ def test_time_runs_on_through_the_whole_letter(char):
     assert clock[0] == 0
     assert (np.diff(clock) > 0).all()
     for before, after in pairwise(strokes):
-        assert after.t_ms[0] - before.t_ms[-1] == MODEL_TEMPO.hop_ms
+        assert after.t_ms[0] - before.t_ms[-1] == pytest.approx(MODEL_TEMPO.hop_ms)
 
 
 @given(chars)

@@ -11,6 +11,7 @@ from dataclasses import dataclass
 
 import numpy as np
 import numpy.typing as npt
+from scipy.spatial import cKDTree
 from scipy.spatial.distance import cdist
 
 FloatArray = npt.NDArray[np.float64]
@@ -201,18 +202,20 @@ def written_twice(
     -------
     mask : array of bool, shape (n,)
     earlier : array of int, shape (n,)
-        Index of the nearest earlier point, whatever its distance.
+        Index of the nearest earlier point where there is one so close, else 0.
     """
-    gap = cdist(points, points)
-    i, j = np.indices(gap.shape)
-    gap[j >= i - max(1, round(4 * within / spacing))] = np.inf
-    earlier = gap.argmin(1)
-    mask = gap[np.arange(len(points)), earlier] <= within
+    mask, earlier = np.zeros(len(points), dtype=np.bool_), np.zeros(len(points), dtype=np.int64)
+    pairs = cKDTree(points).query_pairs(within, output_type="ndarray")
+    pairs = pairs[pairs[:, 1] - pairs[:, 0] > max(1, round(4 * within / spacing))]
+    gap = np.hypot(*(points[pairs[:, 1]] - points[pairs[:, 0]]).T)
+    order = np.argsort(-gap, kind="stable")  # the nearest is set last
+    earlier[pairs[order, 1]] = pairs[order, 0]
+    mask[pairs[:, 1]] = True
     edges = np.flatnonzero(np.diff(np.concatenate([[0], mask.astype(int), [0]])))
     for a, b in zip(edges[::2], edges[1::2], strict=True):
         if (b - a) * spacing < least:
             mask[a:b] = False
-    return mask, earlier.astype(np.int64)
+    return mask, earlier
 
 
 def turning_deg(points: FloatArray) -> float:

@@ -77,12 +77,11 @@ def speeds(points: FloatArray, tempo: Tempo) -> FloatArray:
     cap[[0, -1]] = np.minimum(cap[[0, -1]], rest)
     sharp = bend > np.radians(70) / (CURVE_WINDOW * 0.01)
     cap[sharp] = rest
-    gain = 2 * tempo.accel_xh_s2 * steps(points)
-    for i in range(1, len(cap)):
-        cap[i] = min(cap[i], float(np.sqrt(cap[i - 1] ** 2 + gain[i - 1])))
-    for i in range(len(cap) - 2, -1, -1):
-        cap[i] = min(cap[i], float(np.sqrt(cap[i + 1] ** 2 + gain[i])))
-    return np.asarray(cap)
+    # at a steady acceleration the square of the speed grows evenly along the way
+    reach = np.concatenate([[0.0], np.cumsum(2 * tempo.accel_xh_s2 * steps(points))])
+    square = np.minimum.accumulate(cap**2 - reach) + reach
+    square = np.minimum.accumulate((square + reach)[::-1])[::-1] - reach
+    return np.asarray(np.sqrt(square))
 
 
 def durations_ms(points: FloatArray, tempo: Tempo) -> FloatArray:

@@ -8,6 +8,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 
+from firstloop.core.letterforms.style import HouseStyle, Script
+
 CLASS_NAME = "Kittiwake class"
 XH_MM = 10.0
 RULING = "four-lines"
@@ -17,7 +19,18 @@ CHILDREN = (
     "Anouk P", "Bashir T", "Cleo M", "Dafydd R", "Edie W", "Farah N", "Gus L", "Hana O", "Idris K",
     "Juno S", "Kofi A", "Lotta B", "Mirren D", "Nico V", "Orla F", "Priya J", "Quill H", "Rafi E",
 )  # fmt: skip
-LEFT_HANDED = {"Cleo M", "Idris K"}
+LEFT_HANDED = {"Cleo M", "Idris K", "Ewan F"}
+
+JOINED_NAME = "Turnstone group"
+JOINED_XH_MM = 7.0
+JOINED_CHILDREN = (
+    "Ailsa B", "Bram O", "Ceri L", "Desta M", "Ewan F", "Freya N", "Goran S", "Hollis T",
+)  # fmt: skip
+JOINED_STYLE = HouseStyle(name="Joined, slanted", script=Script.CURSIVE, slant_deg=6.0, entry=True).choosing(
+    "q", "hook"
+)
+JOINED_PLAN = "iutnmhoadgpy"  # one letter a week
+SOUNDS = "s a t p\ni n m d\ng o c k\nck e u r\nh b f ff\nl ll ss"
 
 
 @dataclass(frozen=True)
@@ -103,6 +116,7 @@ HABITS: dict[str, tuple[Habit, ...]] = {
     "Quill H": (Habit("h", "size.rise-short", always(0.85), _sized(0.85)),),
     "Cleo M": (Habit("tf", "direction.reversed", always(0.8)),),
     "Rafi E": (Habit("m", "retrace.gap", always(0.85), _sized(0.38)),),
+    "Freya N": (Habit("p", "retrace.gap", always(0.85), _sized(0.36)),),
 }
 AWAY: dict[str, tuple[int, ...]] = {"Nico V": (8, 9)}
 STEADY = {"Priya J": 0.55, "Nico V": 0.7}

@@ -13,12 +13,13 @@ from sqlalchemy import text
 from sqlalchemy.orm import Session
 
 from firstloop.api import writing
+from firstloop.api.families import keep_sounds
 from firstloop.api.ink import from_stroke, to_group
 from firstloop.api.schemas import AttemptIn, StrokeInk, Support
 from firstloop.core.check.findings import Level
 from firstloop.core.check.letter import LetterResult, check_letter
 from firstloop.core.letterforms.library import letter
-from firstloop.core.letterforms.style import DEFAULT_STYLE
+from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
 from firstloop.core.ruling import ruling_kind
 from firstloop.core.simulate.faults import FAULTS
 from firstloop.core.simulate.hand import SimHand
@@ -46,6 +47,8 @@ class PlannedRow:
     support: tuple[Support, ...]
     is_new: bool
     seed: tuple[int, ...]
+    style: HouseStyle = DEFAULT_STYLE
+    xh_mm: float = school.XH_MM
 
 
 @dataclass(frozen=True)
@@ -82,6 +85,26 @@ def plan(today: date) -> Iterator[PlannedRow]:
                 yield PlannedRow(child, hand, char, at, lesson.week, support, is_new, (SEED, number, c, k))
 
 
+def plan_joined(today: date) -> Iterator[PlannedRow]:
+    """Every row of the group that joins: a letter a week, four times alone."""
+    monday = first_monday(today)
+    for week, char in enumerate(school.JOINED_PLAN, start=1):
+        begin = datetime.combine(monday + timedelta(weeks=week - 1, days=2), LESSON_AT, tzinfo=UTC)
+        for c, child in enumerate(school.JOINED_CHILDREN):
+            yield PlannedRow(
+                child=child,
+                hand="left" if child in school.LEFT_HANDED else "right",
+                letter=char,
+                at=begin + timedelta(seconds=7 * c),
+                week=week,
+                support=("alone",) * 4,
+                is_new=True,
+                seed=(SEED, 100 + week, c),
+                style=school.JOINED_STYLE,
+                xh_mm=school.JOINED_XH_MM,
+            )
+
+
 def hand_of(child: str, week: int, rng: np.random.Generator) -> SimHand:
     """A child's own hand, steadier as the term goes on."""
     own = np.random.default_rng([SEED, *child.encode()])
@@ -116,19 +139,28 @@ def write_row(row: PlannedRow) -> list[WrittenAttempt]:
     """Write and judge every attempt of a row; a crossed-out one is written again."""
     rng = np.random.default_rng(row.seed)
     hand = hand_of(row.child, row.week, rng)
-    ruling = ruling_kind(school.RULING).ruled(school.XH_MM, top_mm=writing.TOP_XH * school.XH_MM)
-    model = letter(row.letter)
+    ruling = ruling_kind(school.RULING).ruled(row.xh_mm, top_mm=writing.TOP_XH * row.xh_mm)
+    model = letter(row.letter, row.style)
     out: list[WrittenAttempt] = []
     for support in row.support:
         crossed = rng.random() < school.CROSSED_OUT and support != "trace"
         for crossed_out in (True, False) if crossed else (False,):
             fault, size = (None, 0.0) if support == "trace" else _slip(row, len(out), rng)
             used = hand.steadier(0.6) if support == "trace" else hand
-            left_mm = letter_left_xh(model, len(out)) * school.XH_MM
-            ink = write(row.letter, rng, fault=fault, size=size, ruling=ruling, hand=used, left_mm=left_mm)
+            left_mm = letter_left_xh(model, len(out)) * row.xh_mm
+            ink = write(
+                row.letter,
+                rng,
+                fault=fault,
+                size=size,
+                style=row.style,
+                ruling=ruling,
+                hand=used,
+                left_mm=left_mm,
+            )
             strokes = [from_stroke(stroke) for stroke in ink.strokes]
-            group = to_group(strokes, ruling, row.letter, hand=row.hand)
-            result = check_letter(group, row.letter, DEFAULT_STYLE, Level.GROWING)
+            group = to_group(strokes, ruling, row.letter, str(row.style.script), row.hand)
+            result = check_letter(group, row.letter, row.style, Level.GROWING)
             out.append(WrittenAttempt(strokes, support, crossed_out, result))
     return out
 
@@ -154,15 +186,8 @@ def seed(
         Number of attempts written.
     """
     session.execute(text("PRAGMA synchronous=OFF"))  # invented data can be made again
-    made = classes.add_class(
-        session, school.CLASS_NAME, DEFAULT_STYLE, school.RULING, school.XH_MM, "growing"
-    )
-    ids = {}
-    for name in school.CHILDREN:
-        first_name, initial = name.split()
-        hand = "left" if name in school.LEFT_HANDED else "right"
-        ids[name] = classes.add_child(session, made.id, first_name, initial, hand).id
-    planned = [row for row in plan(today) if row.week <= weeks]
+    ids = _found(session, first_monday(today))
+    planned = [row for row in (*plan(today), *plan_joined(today)) if row.week <= weeks]
     total = 0
     with ProcessPoolExecutor(WORKERS) as pool:
         for done, (row, attempts) in enumerate(
@@ -173,6 +198,24 @@ def seed(
             told(done + 1, len(planned))
     session.execute(text("PRAGMA synchronous=FULL"))
     return total
+
+
+def _found(session: Session, monday: date) -> dict[str, int]:
+    """Both classes with their children; the id of every child by name."""
+    at = datetime.combine(monday, LESSON_AT, tzinfo=UTC)
+    groups = (
+        (school.CLASS_NAME, DEFAULT_STYLE, school.XH_MM, school.CHILDREN),
+        (school.JOINED_NAME, school.JOINED_STYLE, school.JOINED_XH_MM, school.JOINED_CHILDREN),
+    )
+    ids = {}
+    for name, style, xh_mm, children in groups:
+        made = classes.add_class(session, name, style, school.RULING, xh_mm, "growing", at)
+        for child in children:
+            first_name, initial = child.split()
+            hand = "left" if child in school.LEFT_HANDED else "right"
+            ids[child] = classes.add_child(session, made.id, first_name, initial, hand).id
+    keep_sounds(session, classes.all_classes(session)[0].id, school.SOUNDS)
+    return ids
 
 
 def _keep(

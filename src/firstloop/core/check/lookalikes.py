@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 from functools import lru_cache
 
@@ -11,7 +11,7 @@ import numpy as np
 from firstloop.core.check.reading import ClassSet, class_set, mirror, picture, reading_costs
 from firstloop.core.curves import FloatArray
 from firstloop.core.letterforms.library import ALPHABETS, letter
-from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
+from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle, Script
 
 ALIKE_XH = 0.137
 _MOST = 4
@@ -67,7 +67,7 @@ def look_alikes(char: str, style: HouseStyle = DEFAULT_STYLE) -> tuple[LookAlike
     """
     if char in ALPHABETS["marks"]:
         return ()
-    chars = _alphabet(char)
+    chars, style = _alphabet(char), replace(style, script=Script.PRINT)  # lead-ins make all letters alike
     letters = class_set(chars, style)
     bodies = _bodies(chars, style) if chars.islower() else None
     own = letters.pictures[letters.chars.index(char)]

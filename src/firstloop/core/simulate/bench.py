@@ -14,11 +14,15 @@ from firstloop.core.guides import guides
 from firstloop.core.ink import InkGroup, InkStroke
 from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.lower import LOWER
+from firstloop.core.letterforms.style import HouseStyle, Script
+from firstloop.core.letterforms.words import word
 from firstloop.core.motion import timed
 from firstloop.core.patter import patter
 from firstloop.core.simulate.writer import TEN_MM, write
 
 ROW = 10
+WORDS = ("lighthouse", "harbouring", "waterproof", "sandcastle", "starfishes", "fisherfolk")
+JOINED = HouseStyle(script=Script.CURSIVE)
 ROW_PITCH_MM = 24.0
 Clock = Callable[[], float]
 
@@ -58,6 +62,11 @@ def _model(char: str) -> object:
     return fresh.sampled, patter(fresh), timed(fresh), guides(fresh)
 
 
+def _word(text: str) -> object:
+    fresh = word.__wrapped__(text, JOINED)  # nothing kept from before
+    return fresh.sampled, patter(fresh), timed.__wrapped__(fresh), guides(fresh)
+
+
 def bench(clock: Clock, seed: int = 1, repeats: int = 4) -> list[Timing]:
     """Time the tasks that a screen waits for.
 
@@ -76,7 +85,10 @@ def bench(clock: Clock, seed: int = 1, repeats: int = 4) -> list[Timing]:
             "a letter's model, words, timing and marks",
             [partial(_model, char) for char in LOWER],
             clock,
-            None,
+            5.0,
+        ),
+        _timed(
+            "a joined word of ten letters, likewise", [partial(_word, text) for text in WORDS], clock, 30.0
         ),
         _timed(
             "one letter written by the simulated writer",

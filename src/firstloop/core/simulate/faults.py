@@ -17,7 +17,7 @@ from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.lower import LOWER
 from firstloop.core.letterforms.model import Letter
 from firstloop.core.letterforms.style import HouseStyle
-from firstloop.core.moves import MoveKind
+from firstloop.core.moves import Move, MoveKind
 from firstloop.core.simulate.hand import Strokes, wander
 
 K = MoveKind
@@ -111,11 +111,18 @@ def lift_missing(model: Letter, size: float, rng: np.random.Generator, style: Ho
     return [np.concatenate([out[0], drag, out[1]]), *out[2:]]
 
 
+def _is_upright(move: Move) -> bool:
+    across, up = np.abs(move.path.end - move.path.start)
+    return bool(up > across)
+
+
 def retrace_gap(model: Letter, size: float, rng: np.random.Generator, style: HouseStyle) -> Strokes:
     """Come back beside the line instead of on it, at the last place where the model goes back."""
     out = plain(model)
     sampled = model.sampled[0]
-    m = max(i for i, kind in enumerate(model.kinds[0]) if kind is K.RETRACE)
+    m = max(
+        i for i, move in enumerate(model.strokes[0].moves) if move.kind is K.RETRACE and _is_upright(move)
+    )
     back = np.flatnonzero(sampled.move == m)
     if model.char in "uy":
         back = back[: int(len(back) * 0.6)]

@@ -9,6 +9,7 @@ import { useKeys } from "@/app/useKeys";
 import { useClock } from "@/ink/useClock";
 import { saidAt } from "@/line/Patter";
 import { Button } from "@/ui/Button";
+import { SaveAs } from "@/ui/SaveAs";
 import { Loaded } from "@/ui/States";
 import { BoardStrip } from "./BoardStrip";
 import { Cautions } from "./Cautions";
@@ -52,6 +53,7 @@ export function BoardScreen() {
         <Button look="quiet" onClick={() => set("text", longDate())}>
           Long date
         </Button>
+        <SaveAs text={text} />
         <div className="ml-auto flex gap-2">
           <Button shortcut="D" pressed={dark} onClick={() => set("look", dark ? "" : "dark")}>
             Dark
@@ -122,7 +124,7 @@ function Showing({ model, onDark }: { model: TextModel; onDark: () => void }) {
   const [lines, setLines] = useState(true);
   const [pen, setPen] = useState(false);
   const [blocks, setBlocks] = useState<"asked" | "shown" | null>(null);
-  const [beside, setBeside] = useState(false);
+  const [besideAt, setBesideAt] = useState<number | null>(null);
   const [slip, setSlip] = useState<{ index: number; crossed: boolean } | null>(null);
   const [wording, setWording] = useState(false);
   const factor = SPEEDS[speed]?.factor ?? 1;
@@ -133,6 +135,11 @@ function Showing({ model, onDark }: { model: TextModel; onDark: () => void }) {
   const slips = useSlips(model.char, id);
   const letter = useLetter(isLetter ? model.char : "n", id);
   const own = useOwnWords(id).data?.find((one) => one.letter === model.char);
+  const beside = isLetter && besideAt !== null ? letter.data?.look_alikes[besideAt] : undefined;
+  const nextLookAlike = () => {
+    const next = besideAt === null ? 0 : besideAt + 1;
+    setBesideAt(next < (letter.data?.look_alikes.length ?? 0) ? next : null);
+  };
   const shownSlip = slip ? slips.data?.[slip.index] : undefined;
 
   const forward = () => clock.seek(stops.find((stop) => stop > clock.at + 1) ?? model.duration_ms);
@@ -175,7 +182,7 @@ function Showing({ model, onDark }: { model: TextModel; onDark: () => void }) {
         share={turns.share}
         blocks={blocks}
         slip={shownSlip && slip ? { ...shownSlip, crossed: slip.crossed } : null}
-        beside={beside && isLetter ? (letter.data ?? null) : null}
+        beside={beside?.letter ?? null}
       />
       <Saying
         model={model}
@@ -184,7 +191,7 @@ function Showing({ model, onDark }: { model: TextModel; onDark: () => void }) {
         writing={turns.writing ? turns.round : null}
         blocks={blocks}
         slip={shownSlip ? { name: shownSlip.name, reads: shownSlip.reads_as, char: model.char } : null}
-        beside={beside && isLetter ? (letter.data ?? null) : null}
+        beside={beside ?? null}
       />
       <div className="mt-3 flex flex-wrap items-center gap-2">
         <Button look="strong" className={slip ? undefined : "w-36"} shortcut="Space" onClick={play}>
@@ -247,7 +254,7 @@ function Showing({ model, onDark }: { model: TextModel; onDark: () => void }) {
           </>
         )}
         {isLetter && (letter.data?.look_alikes.length ?? 0) > 0 && (
-          <Button pressed={beside} onClick={() => setBeside((on) => !on)}>
+          <Button pressed={beside !== undefined} onClick={nextLookAlike}>
             Look-alikes
           </Button>
         )}
@@ -295,7 +302,7 @@ type SayingProps = {
   writing: number | null;
   blocks: "asked" | "shown" | null;
   slip: { name: string; reads: string; char: string } | null;
-  beside: LetterModel | null;
+  beside: LetterModel["look_alikes"][number] | null;
 };
 
 const NUMBERS = ["no", "one", "two", "three"];
@@ -316,9 +323,8 @@ function Saying({ model, at, own, writing, blocks, slip, beside }: SayingProps) 
   else if (blocks === "shown") {
     const count = model.blocks.length;
     words = `It takes ${NUMBERS[count] ?? count}: ${model.blocks.join(" and ")}.`;
-  } else if (beside?.look_alikes[0]) {
-    const other = beside.look_alikes[0];
-    words = `${beside.char}: ${other.own_words || "stop there."} ${other.letter}: ${other.other_words || "stop there."}`;
+  } else if (beside) {
+    words = `${model.char}: ${beside.own_words || "stop there."} ${beside.letter}: ${beside.other_words || "stop there."}`;
   }
   return (
     <p

@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from "react";
-import type { LetterModel, Slip, TextModel } from "@/api/client";
+import type { Slip, TextModel } from "@/api/client";
 import { useLetter } from "@/api/queries";
 import { useClass } from "@/app/school";
 import { usePen } from "@/ink/usePen";
@@ -20,7 +20,8 @@ type Props = {
   share: number;
   blocks: "asked" | "shown" | null;
   slip: (Slip & { crossed: boolean }) | null;
-  beside: LetterModel | null;
+  /** A letter easily taken for this one, to stand beside it. */
+  beside: string | null;
 };
 
 const ROOM = 46; // above the rise line and below the drop line
@@ -113,7 +114,7 @@ function OnTheLine(props: Props & { places: number[] }) {
         <Glyph letter={model} x={centred(model, places[1])} colour="var(--color-mid)" weight={11} />
       )}
       {slip && <SlipInk slip={slip} x={centred(model, last)} />}
-      {beside && !slip && <LookAlike letter={beside} middle={last} />}
+      {beside && !slip && <LookAlike char={beside} middle={last} />}
     </>
   );
 }
@@ -149,9 +150,9 @@ function SlipInk({ slip, x }: { slip: Slip & { crossed: boolean }; x: number }) 
   );
 }
 
-function LookAlike({ letter, middle }: { letter: LetterModel; middle: number }) {
+function LookAlike({ char, middle }: { char: string; middle: number }) {
   const { id } = useClass();
-  const other = useLetter(letter.look_alikes[0]?.letter ?? letter.char, id).data;
+  const other = useLetter(char, id).data;
   if (!other) return null;
   return <MovingLetter letter={other} at={other.duration_ms} x={centred(other, middle)} />;
 }

@@ -13,6 +13,7 @@ import { Patter } from "@/line/Patter";
 import { Strip } from "@/line/Strip";
 import { ALPHABETS } from "@/screens/families/FamiliesScreen";
 import { Button, LinkButton } from "@/ui/Button";
+import { SaveAs } from "@/ui/SaveAs";
 import { Loaded } from "@/ui/States";
 
 const SPEEDS = [
@@ -40,6 +41,7 @@ export function LetterScreen() {
         <LinkButton look="quiet" to={`/board?text=${encodeURIComponent(char)}`}>
           On the board
         </LinkButton>
+        <SaveAs text={char} />
       </PageHead>
       <LetterPicker key={query.data?.alphabet} chosen={char} alphabet={query.data?.alphabet as Alphabet} />
       <Loaded query={query} what={`the letter ${char}`}>
@@ -62,7 +64,7 @@ function LetterPicker({ chosen, alphabet }: { chosen: string; alphabet?: Alphabe
         <select
           value={shown}
           onChange={(event) => setShown(event.target.value as Alphabet)}
-          className="h-9 w-[84px] rounded-sm border border-pale bg-sheet px-1 text-small"
+          className="h-9 w-[100px] rounded-sm border border-pale bg-sheet px-1 text-small"
         >
           {ALPHABETS.map((one) => (
             <option key={one.value} value={one.value}>
@@ -83,7 +85,7 @@ function LetterPicker({ chosen, alphabet }: { chosen: string; alphabet?: Alphabe
               >
                 <svg
                   viewBox={`${centred(drawing, 0) * -1 - 85} -235 170 370`}
-                  className="h-[60px] w-[26px]"
+                  className="h-[60px] w-[25px]"
                   aria-hidden="true"
                 >
                   <Glyph letter={drawing} x={0} weight={13} />
