@@ -73,6 +73,31 @@ def _playing(page: Page) -> None:
     page.keyboard.press(" ")
 
 
+def _board(page: Page, class_name: str) -> None:
+    """The class that joins, a word half played."""
+    number = next(one["id"] for one in page.request.get("/api/classes").json() if one["name"] == class_name)
+    page.evaluate(f"localStorage.setItem('first-loop.class', '{number}')")
+    page.reload()
+    page.get_by_role("img", name="on the board").wait_for()
+    page.keyboard.press("r")
+    page.wait_for_timeout(5200)
+    page.keyboard.press(" ")
+
+
+def _slip(page: Page) -> None:
+    page.get_by_role("button", name="Put away").click()
+    slip = page.get_by_role("button", name="Slip")
+    slip.click()
+    page.wait_for_timeout(400)
+    slip.click()
+    page.keyboard.press("x")
+
+
+def _joined(page: Page) -> None:
+    page.get_by_text("Joined", exact=True).click()
+    page.get_by_text("as chosen now").wait_for()
+
+
 def main(folder: Path) -> None:
     """Take every picture into `folder`."""
     data = Path(tempfile.mkdtemp()) / "demo"
@@ -90,11 +115,15 @@ def main(folder: Path) -> None:
         "check-size": (f"/check/{_latest_row(api, 'Lotta B', 'e')}?attempt=4", None),
         "child": (f"/children/{_child(api, 'Edie W')}/m", None),
         "class": ("/class", None),
+        "board": ("/board?text=gull", lambda page: _board(page, "Turnstone group")),
+        "board-slip": ("/board?text=h&look=dark", _slip),
+        "house-style": ("/style", _joined),
+        "families-capitals": ("/families?alphabet=capitals", None),
     }
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(**CHROMIUM)
         for name, (path, act) in views.items():
-            page = browser.new_page(viewport={"width": 1280, "height": 800})
+            page = browser.new_page(base_url=url, viewport={"width": 1280, "height": 800})
             page.goto(url + path)
             page.wait_for_load_state("networkidle")
             if act:
@@ -103,8 +132,10 @@ def main(folder: Path) -> None:
             page.screenshot(path=folder / f"{name}.png")
             page.close()
         page = browser.new_page(viewport=SHEET_SIZE)
-        page.set_content(f'<body style="margin:0">{api.get("/api/letters.svg").text}')
-        page.screenshot(path=folder / "letter-sheet.png")
+        for class_id, name in ((1, "letter-sheet"), (2, "letter-sheet-joined")):
+            sheet = api.get("/api/letters.svg", params={"class_id": class_id}).text
+            page.set_content(f"<style>body {{ margin: 0 }} svg {{ width: 100vw }}</style>{sheet}")
+            page.screenshot(path=folder / f"{name}.png")
         browser.close()
 
 

@@ -243,10 +243,10 @@ def test_a_slip_is_shown_crossed_out_and_written_properly(page: Page, group: int
     page.goto("/board?text=h")
     page.get_by_role("button", name="Slip").click()
     for _ in range(4):
-        if "Made like n" in words(page).inner_text():
+        if "Stem too short" in words(page).inner_text():
             break
         page.keyboard.press("s")
-    expect(words(page)).to_have_text("Made like n. It reads as n.")
+    expect(words(page)).to_have_text("Stem too short. It reads as n.")
     page.keyboard.press("x")
     expect(page.get_by_role("button", name="Cross it out")).to_be_disabled()
     page.get_by_role("button", name="Write it properly").click()

@@ -15,6 +15,7 @@ from firstloop.core.ruling import RULINGS, RuledLine
 
 UNITS = 100.0  # SVG units in one xh
 CELL_UNITS = (240.0, 420.0)
+_ROOM = 45.0  # clear paper on each side of the widest letter
 _TOP = 260.0  # from the top of a cell to its base line
 _INK, _LINE, _PALE, _BAND, _PAPER = "#1b2a44", "#5b78a6", "#9fb0cb", "#f5eee0", "#fcf9f2"
 
@@ -55,9 +56,8 @@ def _marks(guide: StrokeGuide, number: int) -> str:
     )
 
 
-def letter_cell(letter: Letter, lines: Sequence[RuledLine]) -> str:
-    """One letter on its lines with all its marks, base line at y = 0, in a cell of 240 units."""
-    width = CELL_UNITS[0]
+def letter_cell(letter: Letter, lines: Sequence[RuledLine], width: float = CELL_UNITS[0]) -> str:
+    """One letter on its lines with all its marks, base line at y = 0, in a cell of `width` units."""
     pen = SvgPen(UNITS)
     letter.draw(pen)
     left, _, right, _ = letter.bounds
@@ -84,11 +84,12 @@ def letter_sheet(letters: Sequence[Letter], columns: int = 9, ruling: str = "fou
         Key of a ruling in :data:`firstloop.core.ruling.RULINGS`.
     """
     rows = -(-len(letters) // columns)
-    w, h = CELL_UNITS
+    widest = max((one.bounds[2] - one.bounds[0] for one in letters), default=0.0)
+    w, h = max(CELL_UNITS[0], widest * UNITS + 2 * _ROOM), CELL_UNITS[1]
     lines = RULINGS[ruling].lines
     cells = [
         f'<g transform="translate({i % columns * w:g} {i // columns * h + _TOP:g})">'
-        f"{letter_cell(one, lines)}</g>"
+        f"{letter_cell(one, lines, w)}</g>"
         for i, one in enumerate(letters)
     ]
     size = (columns * w, rows * h)

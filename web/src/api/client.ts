@@ -23,6 +23,7 @@ export type FamilyChange = Schemas["ChangeIn"]["change"];
 export type FamilyPart = Schemas["PartOut"];
 export type StyleDoc = Schemas["StyleDoc"];
 export type StyleLook = Schemas["StyleLookOut"];
+export type StyleVersion = Schemas["StyleVersionOut"];
 export type Slip = Schemas["ShownSlipOut"];
 export type SchemeKey = NonNullable<paths["/api/families"]["get"]["parameters"]["query"]>["scheme"] & string;
 export type Alphabet = NonNullable<paths["/api/families"]["get"]["parameters"]["query"]>["alphabet"] & string;

@@ -51,6 +51,26 @@ _WORDS = {
     "position.floating": "Off the base line",
 }
 
+# what turns a letter into the one it is likeliest to be read as
+_MADE_LIKE = {
+    "a": "Stem too tall",
+    "b": "Left open at the base line",
+    "c": "Begun with a bar",
+    "d": "Stem too short",
+    "e": "Begun too high",
+    "g": "Left open at the top",
+    "h": "Stem too short",
+    "m": "One arch only",
+    "n": "Stem too tall",
+    "o": "A stem too many",
+    "p": "Stem goes up instead of down",
+    "q": "A curl too many",
+    "r": "Arch too long",
+    "u": "Closed at the top",
+    "v": "Made twice",
+    "y": "Closed at the top",
+}
+
 
 @dataclass(frozen=True, eq=False)
 class Slip:
@@ -103,7 +123,7 @@ def _slip(char: str, code: str, size: float, style: HouseStyle) -> Slip | None:
     said = next((f.teacher for f in result.findings if f.code == code), None)
     if said is None:
         return None
-    name = _WORDS.get(code, f"Made like {result.reads_as}")
+    name = _WORDS.get(code) or _MADE_LIKE[char]
     return Slip(code, name, tuple(strokes), tuple(times), result.reads_as or char, said)
 
 

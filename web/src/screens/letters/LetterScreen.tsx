@@ -184,7 +184,7 @@ function Beside({ letter }: { letter: LetterModel }) {
         <g key={other.char}>
           <Glyph letter={other} x={centred(other, middle(i))} colour="var(--color-mid)" weight={8} />
           <text x={middle(i)} y={132} fontSize={13} textAnchor="middle" fill="var(--color-graphite)">
-            {HOW[letter.look_alikes[i]?.how ?? "as-it-stands"]}
+            {HOW[letter.look_alikes[i]?.how ?? "as-it-stands"]} · {letter.look_alikes[i]?.cost_xh.toFixed(2)}
           </text>
         </g>
       ))}

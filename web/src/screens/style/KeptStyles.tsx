@@ -1,12 +1,19 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, got, type StyleDoc } from "@/api/client";
+import { api, got, type StyleDoc, type StyleVersion } from "@/api/client";
 import { useStyles } from "@/api/queries";
 import { useClass } from "@/app/school";
 import { Button } from "@/ui/Button";
 
-/** Other styles of the school, and styles as files. */
-export function KeptStyles({ onImport }: { onImport: (style: StyleDoc) => void }) {
+/** Other styles of the school, to compare with or to follow, and styles as files. */
+type Props = {
+  onImport: (style: StyleDoc) => void;
+  /** The style that stands above the line of text, and choosing another. */
+  against: StyleVersion | null;
+  onCompare: (style: StyleVersion | null) => void;
+};
+
+export function KeptStyles({ onImport, against, onCompare }: Props) {
   const { id, style } = useClass();
   const client = useQueryClient();
   const { data } = useStyles();
@@ -47,7 +54,15 @@ export function KeptStyles({ onImport }: { onImport: (style: StyleDoc) => void }
               {one.classes.length > 0 && ` · ${one.classes.join(", ")}`}
             </span>
           </span>
-          <Button onClick={() => follow.mutate(one.id)}>Follow</Button>
+          <span className="flex gap-1">
+            <Button
+              pressed={against?.id === one.id}
+              onClick={() => onCompare(against?.id === one.id ? null : one)}
+            >
+              Compare
+            </Button>
+            <Button onClick={() => follow.mutate(one.id)}>Follow</Button>
+          </span>
         </div>
       ))}
       <div className="flex gap-4">

@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { api, got, type StyleDoc, type StyleLook } from "@/api/client";
+import { api, got, type StyleDoc, type StyleLook, type StyleVersion } from "@/api/client";
 import { useStyleLook } from "@/api/queries";
 import { PageHead } from "@/app/Shell";
 import { useClass } from "@/app/school";
@@ -54,7 +54,9 @@ function Choosing() {
   const [draft, setDraft] = useState<StyleDoc>(kept);
   const [text, setText] = useState("quick brown fox");
   const [letter, setLetter] = useState("");
-  const query = useStyleLook(useSettled(draft), kept, useSettled(text.trim() || "n"), letter);
+  const [against, setAgainst] = useState<StyleVersion | null>(null);
+  const other = against?.style ?? kept;
+  const query = useStyleLook(useSettled(draft), other, useSettled(text.trim() || "n"), letter);
   const set = (part: Partial<StyleDoc>) => setDraft({ ...draft, ...part });
   const changed = JSON.stringify(draft) !== JSON.stringify(kept);
   const use = useMutation({
@@ -68,7 +70,10 @@ function Choosing() {
       <Loaded query={query} what="the letters">
         {(look) => (
           <>
-            <Line look={look} changed={changed} />
+            <Line
+              look={look}
+              above={against ? `${against.name}, version ${against.version}` : changed ? "as kept" : ""}
+            />
             <div className="mt-3 grid grid-cols-[264px_minmax(0,1fr)] gap-8">
               <div className="space-y-4">
                 <Whole draft={draft} text={text} onText={setText} set={set} />
@@ -80,7 +85,7 @@ function Choosing() {
                   use={use}
                   onUndo={() => setDraft(kept)}
                 />
-                <KeptStyles onImport={setDraft} />
+                <KeptStyles onImport={setDraft} against={against} onCompare={setAgainst} />
               </div>
               <div>
                 <Choices
@@ -97,9 +102,9 @@ function Choosing() {
   );
 }
 
-/** A line of text in the style; once something is changed, the kept style stands above it. */
-function Line({ look, changed }: { look: StyleLook; changed: boolean }) {
-  const lines = changed && look.before ? [look.before, look.line] : [look.line];
+/** A line of text in the style; what it is compared with stands above it, under the given name. */
+function Line({ look, above }: { look: StyleLook; above: string }) {
+  const lines = above && look.before ? [look.before, look.line] : [look.line];
   const width = Math.max(1120 * 1.6, ...lines.map((line) => line.width + 80));
   return (
     <div className="space-y-1">
@@ -110,7 +115,7 @@ function Line({ look, changed }: { look: StyleLook; changed: boolean }) {
             width={width}
             above={12}
             below={6}
-            label={`${line.text}${i || !changed ? "" : ", as kept"}`}
+            label={`${line.text}${i || !above ? "" : `, ${above}`}`}
             className="block w-full"
           >
             <g
@@ -126,7 +131,7 @@ function Line({ look, changed }: { look: StyleLook; changed: boolean }) {
               ))}
             </g>
           </Strip>
-          {lines.length > 1 && <p className="text-small text-graphite">{i ? "as chosen now" : "as kept"}</p>}
+          {lines.length > 1 && <p className="text-small text-graphite">{i ? "as chosen now" : above}</p>}
         </div>
       ))}
     </div>
