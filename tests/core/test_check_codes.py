@@ -5,11 +5,15 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from firstloop.core.check.findings import CODES, Heading, Level
+from firstloop.core.check.findings import CODES, Heading, Level, Severity
 from firstloop.core.check.letter import LetterResult, check_letter
 from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.lower import LOWER
+from firstloop.core.simulate.hand import ORDINARY_HAND
+from firstloop.core.simulate.writer import write
 from tests.pen import even, ink, lines, model
+
+STEADY = ORDINARY_HAND.steadier(0.3)
 
 
 def codes(result: LetterResult) -> set[str]:
@@ -265,3 +269,16 @@ def test_every_sentence_can_be_filled_and_never_blames():
     for code in CODES.values():
         assert not any(word in code.child.lower() for word in ("wrong", "bad", "fail", "naughty"))
         assert code.teacher.endswith((".", "}"))
+
+
+def test_a_curl_after_the_end_is_told_alone_and_the_rest_is_judged_without_it(rng):
+    for char in "ahnu":
+        result = check_letter(write(char, rng, fault="shape.part-extra", size=1.2, hand=STEADY), char)
+        codes = [finding.code for finding in result.findings if finding.severity is not Severity.TOLD]
+        assert codes == ["shape.part-extra"], char
+        assert result.reads_as == char
+
+
+def test_a_stem_that_is_too_long_is_no_extra_ink(rng):
+    codes = {f.code for f in check_letter(write("l", rng, fault="position.sinking", size=0.5), "l").findings}
+    assert "shape.part-extra" not in codes

@@ -274,9 +274,10 @@ def letter_model(char: str, style: HouseStyle) -> LetterModelOut:
     UnknownLetterError
     """
     alphabet = alphabet_of(char)
-    grouping = next(g for g in groupings(style, alphabet) for m in g.members if m.char == char)
-    chars = [member.char for member in grouping.members]
-    known = [plain(one, style) for one in chars[: chars.index(char)]]
+    families = groupings(style, alphabet)
+    grouping = next(g for g in families for m in g.members if m.char == char)
+    order = [member.char for family in families for member in family.members]
+    known = [plain(one, style) for one in order[: order.index(char)]]  # taught family by family
     stone = stepping_stone(plain(char, style), known)
     return LetterModelOut(
         **text_model(char, style).model_dump(),

@@ -157,6 +157,14 @@ _TABLE = (
     Code("shape.open", S, 0.20, "xh", "The bowl is left open by {mm}.", "Go on until the round is closed."),
     Code("shape.part-missing", S, None, "cover", "There is no {part}.", "Do not forget the {part}."),
     Code(
+        "shape.part-extra",
+        S,
+        0.40,
+        "xh",
+        "There is ink that {letter} does not need: {mm} of it.",
+        "Stop when {letter} is finished, with nothing extra.",
+    ),
+    Code(
         "shape.width",
         S,
         35.0,

@@ -9,6 +9,7 @@ import numpy as np
 from firstloop.core.check.align import align, rematch
 from firstloop.core.check.case import Case
 from firstloop.core.check.direction import direction_findings
+from firstloop.core.check.extra import find_extra
 from firstloop.core.check.findings import Finding, Heading, Level, Severity
 from firstloop.core.check.flow import pauses
 from firstloop.core.check.frame import heights, lay, slant_deg
@@ -123,6 +124,10 @@ def build_case(
     if not group.strokes:
         raise InkError("there is no ink to check")
     ink = tuple(_clean(stroke) for stroke in group.in_letter_space)
+    return _laid(group, ink, model, level)
+
+
+def _laid(group: InkGroup, ink: tuple[FloatArray, ...], model: Template, level: Level) -> Case:
     match = align(ink, model)
     found = heights(match, model)
     frame = lay(match, model, found)
@@ -180,6 +185,17 @@ def accepted(char: str, style: HouseStyle) -> tuple[HouseStyle, ...]:
     return style, *(style.choosing("stems", o) for o in stems.options if o != style.pick("stems"))
 
 
+def _without_extra(case: Case) -> tuple[Case, list[Finding]]:
+    """The case without ink that goes on after the end of the letter, and what to say of that."""
+    extra = find_extra(case)
+    if extra is None:
+        return case, []
+    said = case.find("shape.part-extra", extra.length_xh, extra.span, stroke=0)
+    ink = tuple(extra.rest if i == extra.stroke else stroke for i, stroke in enumerate(case.ink))
+    rest = _laid(case.group, ink, case.template, case.level)
+    return (rest, said) if said and rest.match.cost < case.match.cost else (case, [])
+
+
 def _badness(result: LetterResult) -> tuple[int, int]:
     order = ("secure", "near", "fix", "unreadable")
     return order.index(result.verdict), len(result.findings)
@@ -193,12 +209,16 @@ def alphabet_of(char: str) -> str:
 def _check(group: InkGroup, expected: str, style: HouseStyle, level: Level, chars: str) -> LetterResult:
     chars = chars or alphabet_of(expected)
     case = build_case(group, expected, style, level)
+    extra: list[Finding] = []
     reading = read(case, style, chars)
+    if reading.other is None and not reading.mirrored:  # a g for a q has no extra curl: it is a g
+        case, extra = _without_extra(case)
+        reading = read(case, style, chars) if extra else reading
     if is_unreadable(case, reading):
         return _unreadable(case, expected)
     shape = shape_findings(case, reading)
     direction = [] if reading.mirrored else direction_findings(case)
-    findings = tuple([*_unexplained([*direction, *shape, *_size(case, reading)]), *pauses(case)])
+    findings = tuple([*extra, *_unexplained([*direction, *shape, *_size(case, reading)]), *pauses(case)])
     headings = {heading: _verdict(findings, heading) for heading in Heading}
     return LetterResult(
         expected=expected,

@@ -22,6 +22,7 @@ from firstloop.core.simulate.hand import Strokes, wander
 
 K = MoveKind
 _BLEND_XH = 0.4
+_CURL_XH = 0.26  # radius of an extra curl
 _BENDS_XH = (0.7, 1.0, 1.3)
 FaultMaker = Callable[[Letter, float, np.random.Generator, HouseStyle], Strokes]
 
@@ -235,6 +236,19 @@ def scribble(model: Letter, size: float, rng: np.random.Generator, style: HouseS
     return [np.column_stack([x + 0.4 * t, y])]
 
 
+def part_extra(model: Letter, size: float, rng: np.random.Generator, style: HouseStyle) -> Strokes:
+    """Go on after the end in a curl, `size` xh long."""
+    out = plain(model)
+    heading = out[0][-1] - out[0][-6]
+    begin = float(np.arctan2(heading[1], heading[0]))
+    turn = np.linspace(0, size / _CURL_XH, max(8, int(size / 0.02)))
+    side = 1.0 if rng.random() < 0.5 else -1.0
+    angles = begin + side * turn
+    steps = np.column_stack([np.cos(angles), np.sin(angles)]) * (size / len(turn))
+    out[0] = np.concatenate([out[0], out[0][-1] + np.cumsum(steps, axis=0)])
+    return out
+
+
 ALL = "".join(LOWER)
 _NOT_LANDMARK = "acdegmnopqrsuvwy"
 
@@ -256,6 +270,7 @@ FAULTS: dict[str, Fault] = {
         Fault("shape.reads-as", "".join(LOOK_ALIKES), other_letter),
         Fault("shape.open", "abdgopq", bowl_open, 0.6),
         Fault("shape.part-missing", "adefghijkmntxyz", part_missing),
+        Fault("shape.part-extra", "abdhmnpu", part_extra),
         Fault("shape.width", "abcdeghkmnopqsuvwxyz", width),
         Fault("size.tall", "abcdeghkmnopqrsuvwxyz", _scaled(1), 100),
         Fault("size.short", "abcdeghkmnopqrsuvwxyz", _scaled(-1), 62),

@@ -19,7 +19,7 @@ from firstloop.core.simulate.faults import FAULTS, LOOK_ALIKES, plain
 from firstloop.core.simulate.hand import ORDINARY_HAND, in_time, vary
 from firstloop.core.simulate.writer import TEN_MM, sketch
 
-MOST = 4
+MOST = 5
 _SEED = 20
 _STEADY = replace(ORDINARY_HAND.steadier(0.25), rounding_xh=0.02, pace=0.9)
 
@@ -33,6 +33,7 @@ _SHOWN: tuple[tuple[str, float], ...] = (
     ("shape.open", 0.5),
     ("shape.part-missing", 1.0),
     ("position.tail-on-line", 1.0),
+    ("shape.part-extra", 1.3),
     ("order.swapped", 1.0),
     ("size.tall", 60.0),
     ("position.floating", 0.5),
@@ -45,6 +46,7 @@ _WORDS = {
     "shape.mirrored": "Turned to face the other way",
     "shape.open": "Left open",
     "shape.part-missing": "Stopped too soon",
+    "shape.part-extra": "A curl too many",
     "position.tail-on-line": "Standing on the base line",
     "order.swapped": "Strokes in another order",
     "size.tall": "Too tall",
@@ -98,7 +100,7 @@ class Slip:
 
 
 def slips(char: str, style: HouseStyle = DEFAULT_STYLE) -> tuple[Slip, ...]:
-    """The slips of one letter, commonest first, at most four.
+    """The slips of one letter, commonest first, at most five.
 
     Raises
     ------
