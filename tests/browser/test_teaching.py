@@ -354,3 +354,49 @@ def test_a_word_is_saved_as_a_picture_that_plays_by_itself(page: Page, group: in
         page.get_by_role("menuitem", name=re.compile("plays by itself")).click()
     assert download.value.suggested_filename == "dock.svg"
     assert "<animate " in download.value.path().read_text()
+
+
+def test_a_letter_is_carried_by_a_finger(browser, server: str, api):
+    made = api.post("/api/classes", json={"name": f"Turnstone group {next(_NUMBERS)}"}).json()
+    context = browser.new_context(base_url=server, viewport={"width": 1024, "height": 768}, has_touch=True)
+    context.add_init_script(f"localStorage.setItem('first-loop.class', '{made['id']}')")
+    page = context.new_page()
+    page.goto("/families")
+    page.get_by_role("button", name="Arrange").tap()
+    s = page.get_by_role("button", name=re.compile("^Move s")).bounding_box()
+    goal = page.get_by_role("region", name="Rounds").bounding_box()
+    touch = context.new_cdp_session(page)
+    x, y = s["x"] + s["width"] / 2, s["y"] + s["height"] / 2
+    places = [(x + 6 * i, y + (goal["y"] + 40 - y) * i / 8) for i in range(9)]
+    for i, (px, py) in enumerate(places):
+        kind = "touchMove" if i else "touchStart"
+        touch.send("Input.dispatchTouchEvent", {"type": kind, "touchPoints": [{"x": px, "y": py}]})
+    touch.send("Input.dispatchTouchEvent", {"type": "touchEnd", "touchPoints": []})
+    rounds = page.get_by_role("region", name="Rounds")
+    expect(rounds.get_by_role("button", name=re.compile("^Move s"))).to_be_visible()
+    context.close()
+
+
+def test_two_families_are_merged(page: Page, group: int):
+    page.goto("/families")
+    page.get_by_role("button", name="Arrange").click()
+    page.get_by_role("button", name="Change Scoops").click()
+    dialog = page.get_by_role("dialog")
+    dialog.get_by_label("Merge into").select_option("Up-and-overs")
+    dialog.get_by_role("button", name="Merge").click()
+    expect(page.get_by_role("region", name="Scoops")).to_have_count(0)
+    assert {"u", "y", "n"} <= set(letters_of(page, "Up-and-overs"))
+
+
+def test_a_kept_style_is_compared_with_and_followed(page: Page, api, group: int):
+    name = f"Joined {group}"
+    first = style_of(api, group)["id"]
+    api.put(f"/api/classes/{group}/style", json={"script": "cursive", "name": name})
+    api.put(f"/api/classes/{group}/style/{first}")
+    page.goto("/style")
+    kept = page.get_by_role("region", name="Kept styles").locator("div", has_text=name).first
+    kept.get_by_role("button", name="Compare").click()
+    expect(page.get_by_text(f"{name}, version 1")).to_be_visible()
+    kept.get_by_role("button", name="Follow").click()
+    expect(page.get_by_text("Lead in from the base line")).to_be_visible()
+    assert style_of(api, group)["script"] == "cursive"

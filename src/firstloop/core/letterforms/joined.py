@@ -162,7 +162,7 @@ def _joining(*placed: Placed) -> Placed:
 
 def _f(m: Making) -> tuple[Stroke, ...]:
     end = m.parts.tail() if m.pick("f") == "tail" else (down(0),)
-    return stroke((0.24, 2), *end), LOWER["f"](m)[-1].shifted(0.0)
+    return stroke((0.24, 2), *end), LOWER["f"](m)[-1]
 
 
 def _b_open(m: Making) -> tuple[Stroke, ...]:

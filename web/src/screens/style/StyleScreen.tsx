@@ -13,6 +13,7 @@ import { Adjusting } from "./Adjusting";
 import { KeptStyles } from "./KeptStyles";
 
 const SETTLES_MS = 120;
+const LINE_WIDTH = 2500; // units; the line stays in sight while letters further down are chosen
 
 /** A value once it has stopped changing for a moment: a slider asks for the letters once, not at every step. */
 function useSettled<T>(value: T): T {
@@ -56,7 +57,8 @@ function Choosing() {
   const [letter, setLetter] = useState("");
   const [against, setAgainst] = useState<StyleVersion | null>(null);
   const other = against?.style ?? kept;
-  const query = useStyleLook(useSettled(draft), other, useSettled(text.trim() || "n"), letter);
+  const shown = `${text}${letter && !text.includes(letter) ? ` ${letter}` : ""}`.trim() || "n";
+  const query = useStyleLook(useSettled(draft), other, useSettled(shown), letter);
   const set = (part: Partial<StyleDoc>) => setDraft({ ...draft, ...part });
   const changed = JSON.stringify(draft) !== JSON.stringify(kept);
   const use = useMutation({
@@ -105,9 +107,9 @@ function Choosing() {
 /** A line of text in the style; what it is compared with stands above it, under the given name. */
 function Line({ look, above }: { look: StyleLook; above: string }) {
   const lines = above && look.before ? [look.before, look.line] : [look.line];
-  const width = Math.max(1120 * 1.6, ...lines.map((line) => line.width + 80));
+  const width = Math.max(LINE_WIDTH, ...lines.map((line) => line.width + 80));
   return (
-    <div className="space-y-1">
+    <div className="sticky top-0 z-10 space-y-1 bg-paper pb-2">
       {lines.map((line, i) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: the kept line first, then the new one
         <div key={i}>
