@@ -51,10 +51,10 @@ dev: setup
 	@touch $@
 
 test: build .make/chromium
-	$(PY) -m pytest
+	$(PY) -m pytest -n 2
 
 test-fast: build
-	$(PY) -m pytest -m "not browser"
+	$(PY) -m pytest -n 2 -m "not browser"
 
 types: .make/python .make/node
 	$(PY) -m firstloop.api.openapi > openapi.json

@@ -238,6 +238,7 @@ _EXPLAINS: dict[str, frozenset[str]] = {
     "size.rise-short": frozenset({"start.low"}),
     "size.rise-tall": frozenset({"start.high"}),
     "lift.missing": frozenset({"shape.form"}),
+    "start.bottom": frozenset({"shape.form", "size.tall"}),
 }
 
 

@@ -22,6 +22,7 @@ from firstloop.core.simulate.hand import Strokes, wander
 
 K = MoveKind
 _BLEND_XH = 0.4
+_TALL_XH = 1.3  # a stem begun above this is an ascender
 _CURL_XH = 0.26  # radius of an extra curl
 _BENDS_XH = (0.7, 1.0, 1.3)
 FaultMaker = Callable[[Letter, float, np.random.Generator, HouseStyle], Strokes]
@@ -48,10 +49,18 @@ def _moves_from(model: Letter, stroke: int, first: int) -> FloatArray:
 
 
 def start_bottom(model: Letter, size: float, rng: np.random.Generator, style: HouseStyle) -> Strokes:
-    """Begin at the foot: leave out the first downstroke, or write the stroke backwards."""
+    """Begin at the foot: go up the stem first, or write the stroke backwards.
+
+    A short stem is begun on the way back up; a tall one is climbed to its top and come down again.
+    """
     out = plain(model)
     if model.kinds[0][:2] == (K.DOWN, K.RETRACE):
-        out[0] = _moves_from(model, 0, 1)
+        rest = _moves_from(model, 0, 1)
+        if model.strokes[0].start[1] > _TALL_XH:
+            stem, back, rest = out[0][: len(out[0]) - len(rest)], rest[0], _moves_from(model, 0, 2)
+            down_again = stem[stem[:, 1] >= rest[0, 1]]
+            rest = np.concatenate([back[None], stem[::-1], down_again, rest])
+        out[0] = rest
     else:
         out[0] = out[0][::-1]
     return out

@@ -19,7 +19,7 @@ from firstloop.core.simulate.faults import FAULTS, LOOK_ALIKES, plain
 from firstloop.core.simulate.hand import ORDINARY_HAND, in_time, vary
 from firstloop.core.simulate.writer import TEN_MM, sketch
 
-MOST = 5
+MOST = 6
 _SEED = 20
 _STEADY = replace(ORDINARY_HAND.steadier(0.25), rounding_xh=0.02, pace=0.9)
 
@@ -31,9 +31,9 @@ _SHOWN: tuple[tuple[str, float], ...] = (
     ("direction.turn", 1.0),
     ("retrace.gap", 0.4),
     ("shape.open", 0.5),
+    ("shape.part-extra", 1.3),
     ("shape.part-missing", 1.0),
     ("position.tail-on-line", 1.0),
-    ("shape.part-extra", 1.3),
     ("order.swapped", 1.0),
     ("size.tall", 60.0),
     ("position.floating", 0.5),
@@ -100,7 +100,7 @@ class Slip:
 
 
 def slips(char: str, style: HouseStyle = DEFAULT_STYLE) -> tuple[Slip, ...]:
-    """The slips of one letter, commonest first, at most five.
+    """The slips of one letter, commonest first, at most six.
 
     Raises
     ------

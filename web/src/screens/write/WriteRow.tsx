@@ -73,6 +73,7 @@ const nextSupport = (row: Row, written: Written[]): Support | null =>
 
 function Writing({ row, letter }: { row: Row; letter: LetterModel }) {
   const client = useQueryClient();
+  const { style } = useClass();
   const waiting = useSyncExternalStore(watch, waitingCount);
   const written = writtenSoFar(row);
   const support = nextSupport(row, written);
@@ -159,7 +160,7 @@ function Writing({ row, letter }: { row: Row; letter: LetterModel }) {
               onClick={() => void cross()}
               disabled={!pen.hasInk && !written.some((one) => !one.crossedOut)}
             >
-              Cross it out
+              {style.correction === "rub-out" ? "Rub it out" : "Cross it out"}
             </Button>
             <Button big look="strong" onClick={() => end(false)} disabled={!pen.hasInk}>
               Next
