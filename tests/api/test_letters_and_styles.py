@@ -245,3 +245,19 @@ def test_a_picture_has_ink_where_the_letter_is():
     assert np.ptp(dark[:, 0]) / 300 == pytest.approx(2 / 3.8, abs=0.05)
     with pytest.raises(PictureError):
         model_png(letter("l"), 10)
+
+
+def test_the_stepping_stone_is_among_the_letters_the_class_has_begun(client, kittiwake):
+    child = client.post(
+        f"/api/classes/{kittiwake['id']}/children", json={"first_name": "Hana", "initial": "O"}
+    ).json()
+
+    def stone(char):
+        page = client.get(f"/api/letters/{char}", params={"class_id": kittiwake["id"]}).json()
+        return page["stepping_stone"]
+
+    assert stone("h") == "n"  # in the order of the families, until the class has begun
+    for char in "oldb":
+        client.post("/api/rows", json={"child_id": child["id"], "letter": char})
+    assert stone("h") == "b"
+    assert stone("d") in "ol"  # b came after d

@@ -294,6 +294,13 @@ def letter_model(char: str, style: HouseStyle) -> LetterModelOut:
     )
 
 
+def from_what_is_taught(page: LetterModelOut, taught: list[str], style: HouseStyle) -> LetterModelOut:
+    """The page with its stepping stone among the letters a class has begun; unchanged without any."""
+    known = [plain(char, style) for char in taught]
+    stone = stepping_stone(plain(page.char, style), known)
+    return page.model_copy(update={"stepping_stone": stone.char}) if stone else page
+
+
 def _look_alike(one: LookAlike, model: Letter, other: Letter) -> LookAlikeOut:
     own_words, other_words = parting(model, other)
     return LookAlikeOut(

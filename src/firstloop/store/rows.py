@@ -292,3 +292,16 @@ def undo(session: Session, row: Row, at: datetime) -> None:
     session.delete(step)
     session.commit()
     session.expire(row, ["changes"])
+
+
+def letters_before(session: Session, class_id: int, letter: str) -> list[str]:
+    """Letters a class began before `letter`; all it has begun where that is a new one."""
+    begun = (
+        select(Row.letter, func.min(Row.started_at).label("first"))
+        .join(Child)
+        .where(Child.class_id == class_id)
+        .group_by(Row.letter)
+    )
+    first = {char: at for char, at in session.execute(begun)}
+    new = letter not in first
+    return sorted(char for char, at in first.items() if new or at < first[letter])

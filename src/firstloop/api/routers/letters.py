@@ -20,6 +20,7 @@ from firstloop.formats.inkml import model_ink, write_inkml
 from firstloop.formats.moves_json import write_moves
 from firstloop.formats.png import model_png
 from firstloop.formats.svg import animated_svg, letter_sheet, model_svg
+from firstloop.store.rows import letters_before
 
 router = APIRouter(tags=["letters"])
 LetterName = Annotated[str, StringConstraints(min_length=1, max_length=9)]
@@ -43,7 +44,10 @@ def _char(name: str) -> str:
 @router.get("/letters/{char}", responses=NOT_FOUND)
 def get_letter(session: Db, char: LetterName, class_id: ClassId = None) -> models.LetterModelOut:
     """One letter: its strokes in time, its marks, words, family and look-alikes."""
-    return models.letter_model(_char(char), style_of(session, class_id))
+    style = style_of(session, class_id)
+    page = models.letter_model(_char(char), style)
+    taught = [] if class_id is None else letters_before(session, class_id, page.char)
+    return models.from_what_is_taught(page, taught, style)
 
 
 @router.get("/letters/{char}/slips", responses=NOT_FOUND)
