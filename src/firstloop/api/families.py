@@ -63,13 +63,6 @@ class BoardOut(BaseModel):
     words: list[str]
 
 
-class SchemeNameOut(BaseModel):
-    """A way of grouping that there is."""
-
-    key: str
-    name: str
-
-
 class Move(BaseModel):
     """Put a letter into a family by hand; without a family the rules place it again."""
 

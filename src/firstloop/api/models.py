@@ -11,7 +11,7 @@ from firstloop.core.check.lookalikes import Likeness, LookAlike, look_alikes
 from firstloop.core.curves import FloatArray
 from firstloop.core.families import BY_MOVEMENT, Grouping, group, stepping_stone
 from firstloop.core.guides import guides
-from firstloop.core.letterforms.alphabets import ALPHABETS, UnknownLetterError, plain
+from firstloop.core.letterforms.alphabets import ALPHABETS, alphabet_of, plain
 from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.model import Letter, SvgPen
 from firstloop.core.letterforms.style import HouseStyle
@@ -215,19 +215,6 @@ def _band(model: Letter) -> str:
     if bottom > 0.9 or (top < 0.3 and bottom < -0.1):
         return f"{'rise' if top > 1.1 else 'drop'} band only"
     return "middle band only" if not others else f"middle and {' and '.join(others)} band"
-
-
-def alphabet_of(char: str) -> str:
-    """Key of the alphabet a letter is of.
-
-    Raises
-    ------
-    UnknownLetterError
-    """
-    found = next((key for key, chars in ALPHABETS.items() if char in chars), None)
-    if found is None:
-        raise UnknownLetterError(char)
-    return found
 
 
 @lru_cache(maxsize=64)

@@ -190,26 +190,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/schemes": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * List Schemes
-         * @description The ways of grouping that are rules over moves.
-         */
-        get: operations["list_schemes"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/families": {
         parameters: {
             query?: never;
@@ -1664,16 +1644,6 @@ export interface components {
             drop: number;
         };
         /**
-         * SchemeNameOut
-         * @description A way of grouping that there is.
-         */
-        SchemeNameOut: {
-            /** Key */
-            key: string;
-            /** Name */
-            name: string;
-        };
-        /**
          * ShownSlipOut
          * @description A way to go wrong: samples of each stroke with times, SVG units, and what it would be read as.
          */
@@ -2515,35 +2485,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
-                };
-            };
-        };
-    };
-    list_schemes: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SchemeNameOut"][];
-                };
-            };
-            /** @description The request could not be read. */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
         };

@@ -11,18 +11,11 @@ from firstloop.api.deps import ClassId, Db, style_of
 from firstloop.api.errors import CONFLICT, NOT_FOUND, UNREADABLE
 from firstloop.api.families import AlphabetKey, BoardOut, ChangeIn, MovedOut, PartOut, SchemeKey
 from firstloop.api.schemas import RecordId
-from firstloop.core.families import SCHEMES
 from firstloop.store import boards as store
 from firstloop.store.classes import get_class
 
 router = APIRouter(tags=["families"])
 Alphabet = Annotated[AlphabetKey, Query()]
-
-
-@router.get("/schemes")
-def list_schemes() -> list[families.SchemeNameOut]:
-    """The ways of grouping that are rules over moves."""
-    return [families.SchemeNameOut(key=one.key, name=one.name) for one in SCHEMES.values()]
 
 
 @router.get("/families", responses=NOT_FOUND)

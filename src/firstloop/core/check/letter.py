@@ -18,7 +18,7 @@ from firstloop.core.check.size import size_findings
 from firstloop.core.check.template import Template, template
 from firstloop.core.curves import FloatArray, length, spline, steps
 from firstloop.core.ink import InkError, InkGroup
-from firstloop.core.letterforms.alphabets import ALPHABETS
+from firstloop.core.letterforms.alphabets import ALPHABETS, alphabet_of
 from firstloop.core.letterforms.choices import CHOICES
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
 
@@ -201,13 +201,8 @@ def _badness(result: LetterResult) -> tuple[int, int]:
     return order.index(result.verdict), len(result.findings)
 
 
-def alphabet_of(char: str) -> str:
-    """All letters of the alphabet that `char` is of; itself alone where the house does not know it."""
-    return "".join(next((chars for chars in ALPHABETS.values() if char in chars), char))
-
-
 def _check(group: InkGroup, expected: str, style: HouseStyle, level: Level, chars: str) -> LetterResult:
-    chars = chars or alphabet_of(expected)
+    chars = chars or "".join(ALPHABETS[alphabet_of(expected)])
     case = build_case(group, expected, style, level)
     extra: list[Finding] = []
     reading = read(case, style, chars)

@@ -10,7 +10,8 @@ import numpy as np
 
 from firstloop.core.check.reading import ClassSet, class_set, mirror, picture, reading_costs
 from firstloop.core.curves import FloatArray
-from firstloop.core.letterforms.library import ALPHABETS, letter
+from firstloop.core.letterforms.alphabets import ALPHABETS, alphabet_of
+from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle, Script
 
 ALIKE_XH = 0.137
@@ -42,11 +43,6 @@ def _turned(points: FloatArray, height: float) -> FloatArray:
     return np.column_stack([flipped[:, 0], height - flipped[:, 1]])
 
 
-def _alphabet(char: str) -> str:
-    """The letters of the alphabet that `char` is of."""
-    return "".join(next(chars for chars in ALPHABETS.values() if char in chars))
-
-
 @lru_cache(maxsize=64)
 def _bodies(chars: str, style: HouseStyle) -> ClassSet:
     """Every letter cut down to what stands in the middle band."""
@@ -67,7 +63,10 @@ def look_alikes(char: str, style: HouseStyle = DEFAULT_STYLE) -> tuple[LookAlike
     """
     if char in ALPHABETS["marks"]:
         return ()
-    chars, style = _alphabet(char), replace(style, script=Script.PRINT)  # lead-ins make all letters alike
+    chars, style = (
+        "".join(ALPHABETS[alphabet_of(char)]),
+        replace(style, script=Script.PRINT),
+    )  # lead-ins make all letters alike
     letters = class_set(chars, style)
     bodies = _bodies(chars, style) if chars.islower() else None
     own = letters.pictures[letters.chars.index(char)]

@@ -25,6 +25,19 @@ class UnknownLetterError(LookupError):
         self.char = char
 
 
+def alphabet_of(char: str) -> str:
+    """Key of the alphabet that `char` is of.
+
+    Raises
+    ------
+    UnknownLetterError
+    """
+    found = next((key for key, letters in ALPHABETS.items() if char in letters), None)
+    if found is None:
+        raise UnknownLetterError(char)
+    return found
+
+
 @lru_cache(maxsize=4096)
 def plain(char: str, style: HouseStyle = DEFAULT_STYLE) -> Letter:
     """A letter of the style upright and at even width, as it is made apart from others.
