@@ -7,13 +7,14 @@ from collections.abc import Iterator
 import httpx2
 import numpy as np
 import pytest
-from playwright.sync_api import Page
+from playwright.sync_api import Page, expect
 
 from tests.browser.shots import CHROMIUM, serve
 from tests.pen import model
 
 CHILDREN = (("Edie", "W", "right"), ("Gus", "L", "right"), ("Cleo", "M", "left"))
 PATIENCE_MS = 30_000
+expect.set_options(timeout=PATIENCE_MS)  # a busy machine is slow, not wrong
 
 
 @pytest.fixture(scope="session")

@@ -252,7 +252,7 @@ def test_a_slip_is_shown_crossed_out_and_written_properly(page: Page, group: int
 
 def test_watch_then_write_gives_the_class_its_turns(page: Page, group: int):
     page.goto("/board?text=l")
-    page.get_by_label("Speed").select_option("Brisk")
+    page.get_by_label("Speed").select_option("Slow")  # a turn long enough to be seen on a busy machine
     page.get_by_label("Turns").select_option("2 times")
     page.get_by_role("button", name="Watch, then write").click()
     for _ in range(2):
