@@ -17,7 +17,7 @@ from rich.console import Console
 from rich.table import Table
 
 from firstloop.api.settings import Settings, default_data_dir
-from firstloop.core.check.findings import Level
+from firstloop.core.check.grades import Level
 from firstloop.core.ink import InkError
 from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.lower import LOWER

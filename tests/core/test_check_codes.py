@@ -5,7 +5,8 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from firstloop.core.check.findings import CODES, Heading, Level, Severity
+from firstloop.core.check.codes import CODES
+from firstloop.core.check.grades import Heading, Level, Severity
 from firstloop.core.check.letter import LetterResult, check_letter
 from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.lower import LOWER

@@ -8,7 +8,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from firstloop.core.check.align import align, find_dot
-from firstloop.core.check.findings import CODES, Heading, Level, Severity, severity_of, tolerance_at
+from firstloop.core.check.codes import CODES, severity_of, tolerance_at
+from firstloop.core.check.grades import Heading, Level, Severity
 from firstloop.core.check.letter import build_case
 from firstloop.core.check.reading import class_set, mirror, picture, reading_costs
 from firstloop.core.check.template import template
@@ -144,9 +145,10 @@ def test_letters_are_compared_in_the_class_own_style():
 @pytest.mark.parametrize("code", [code for code, spec in CODES.items() if spec.tolerance])
 def test_severity_is_nothing_then_near_then_fix(code, level):
     tolerance = tolerance_at(code, level)
-    assert severity_of(code, 0.99 * tolerance, level) is None
-    assert severity_of(code, 1.5 * tolerance, level) is Severity.NEAR
-    assert severity_of(code, 2.01 * tolerance, level) is Severity.FIX
+    worse = -1 if CODES[code].small_is_worse else 1
+    assert severity_of(code, 0.99**worse * tolerance, level) is None
+    assert severity_of(code, 1.5**worse * tolerance, level) is Severity.NEAR
+    assert severity_of(code, 2.01**worse * tolerance, level) is Severity.FIX
 
 
 @pytest.mark.parametrize("code", [code for code, spec in CODES.items() if spec.tolerance is None])

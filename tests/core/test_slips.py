@@ -6,7 +6,7 @@ from firstloop.core.letterforms.alphabets import measures_of, shared_by
 from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.style import DEFAULT_STYLE
 from firstloop.core.patter import WordsError, checked_words, patter
-from firstloop.core.simulate.faults import LOOK_ALIKES
+from firstloop.core.simulate.makers import LOOK_ALIKES
 from firstloop.core.simulate.slips import _MADE_LIKE, MOST, slips
 
 

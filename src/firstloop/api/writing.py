@@ -26,7 +26,7 @@ from firstloop.api.schemas import (
     Verdict,
 )
 from firstloop.core.check.advice import Slip, one_thing
-from firstloop.core.check.findings import Level
+from firstloop.core.check.grades import Level
 from firstloop.core.check.letter import CHECKER_VERSION, LetterResult, check_letter
 from firstloop.core.ink import InkGroup
 from firstloop.core.letterforms.document import style_document

@@ -40,6 +40,10 @@ class MoveKind(StrEnum):
     DOT = "dot"
 
 
+JOINS = (MoveKind.ENTRY, MoveKind.EXIT_BASE, MoveKind.EXIT_MID)
+"""Moves that lead into a letter or out of it."""
+
+
 @dataclass(frozen=True, eq=False)
 class Move:
     """One move, placed: its kind, its curve, and whether it ends by closing a bowl."""

@@ -16,7 +16,7 @@ from firstloop.api import writing
 from firstloop.api.families import keep_sounds
 from firstloop.api.ink import from_stroke, to_group
 from firstloop.api.schemas import AttemptIn, StrokeInk, Support
-from firstloop.core.check.findings import Level
+from firstloop.core.check.grades import Level
 from firstloop.core.check.letter import LetterResult, check_letter
 from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle

@@ -7,7 +7,8 @@ from typing import Any
 
 import numpy as np
 
-from firstloop.core.check.findings import Finding, Level
+from firstloop.core.check.findings import Finding
+from firstloop.core.check.grades import Level
 from firstloop.core.check.group import GroupResult, check_group
 from firstloop.core.check.letter import CHECKER_VERSION, LetterResult
 from firstloop.core.curves import FloatArray

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from firstloop.core.check.findings import CODES
+from firstloop.core.check.codes import CODES
 from firstloop.core.check.letter import CHECKER_VERSION
 from firstloop.core.simulate.bench import Timing
 from firstloop.core.simulate.evaluate import CodeRow, Evaluation

@@ -9,7 +9,7 @@ from fastapi.concurrency import run_in_threadpool
 
 from firstloop.api.errors import BAD_INK
 from firstloop.api.schemas import CheckOut
-from firstloop.core.check.findings import Level
+from firstloop.core.check.grades import Level
 from firstloop.formats.check_json import check_file
 from firstloop.formats.style_json import read_style
 

@@ -8,13 +8,17 @@ from functools import cached_property
 import numpy as np
 
 from firstloop.core.check.align import Correspondence
-from firstloop.core.check.findings import Finding, Level, severity_of, tolerance_at
+from firstloop.core.check.codes import severity_of, tolerance_at
+from firstloop.core.check.findings import Finding
 from firstloop.core.check.frame import Frame, Heights
+from firstloop.core.check.grades import Level
 from firstloop.core.check.template import Template
-from firstloop.core.curves import FloatArray, IntArray
+from firstloop.core.curves import FloatArray, IntArray, length, resample
 from firstloop.core.ink import InkGroup
 from firstloop.core.moves import MoveKind
 from firstloop.core.patter import height_words, patter
+
+_DENSE_XH = 0.05
 
 
 @dataclass(frozen=True, eq=False)
@@ -43,6 +47,11 @@ class Case:
     def all_normal(self) -> tuple[FloatArray, ...]:
         """Every ink stroke (dot too) laid on the model, as written."""
         return tuple(self.frame.apply(stroke) for stroke in self.ink)
+
+    @cached_property
+    def dense(self) -> tuple[FloatArray, ...]:
+        """As `all_normal`, at about 0.05 xh, so that what is covered does not depend on the pen's rate."""
+        return tuple(resample(s, max(2, int(length(s) / _DENSE_XH) + 1)) for s in self.all_normal)
 
     @cached_property
     def first_words(self) -> dict[str, str]:

@@ -9,6 +9,7 @@ import numpy as np
 from firstloop.core.check.align import INK_XH
 from firstloop.core.check.case import Case
 from firstloop.core.check.findings import Finding
+from firstloop.core.check.joins import lifts
 from firstloop.core.curves import FloatArray, IntArray, along, nearest, turning_deg
 from firstloop.core.moves import MoveKind
 from firstloop.core.patter import height_words
@@ -22,7 +23,6 @@ _CLIMB_XH = 0.12
 _TURN_TRIM = 0.12
 _RETRACE_TRIM = 0.18
 _MIN_RETRACE_XH = 0.25
-_LIFT_LEAST_XH = 0.12
 
 
 def direction_findings(case: Case) -> list[Finding]:
@@ -180,19 +180,12 @@ def order_swapped(case: Case) -> list[Finding]:
 
 def lifts_extra(case: Case) -> list[Finding]:
     """Pen lifts inside a stroke that the model makes in one."""
-    match, template = case.match, case.template
-    lifts, spots, stroke = 0, [], 0
-    ends = np.flatnonzero(np.diff(match.ink_stroke))
-    for i in ends:
-        before, after = template.stroke[match.model[i]], template.stroke[match.model[i + 1]]
-        sizes = [(match.ink_stroke == match.ink_stroke[j]).sum() * INK_XH for j in (i, i + 1)]
-        if before == after and min(sizes) >= _LIFT_LEAST_XH:
-            lifts += 1
-            stroke = int(before)
-            spots.append(i)
-    where = np.array(spots[:1], dtype=np.int64)
-    move = int(template.move[match.model[spots[0]]]) if spots else 0
-    return case.find("lift.extra", lifts, where, stroke=stroke, move=move) if lifts else []
+    spots, _ = lifts(case)
+    if not spots:
+        return []
+    at = int(case.match.model[spots[0]])
+    stroke, move = int(case.template.stroke[at]), int(case.template.move[at])
+    return case.find("lift.extra", len(spots), np.array(spots[:1]), stroke=stroke, move=move)
 
 
 def lifts_missing(case: Case) -> list[Finding]:

@@ -25,6 +25,7 @@ _WHOLE_ROUNDS = 2
 _FIT_EVERY = 3
 HEAD_XH = 0.38  # the first stretch after pen-down, whose place is judged as a start
 _STRAY_XH = 0.2
+_UPRIGHT_XH = 0.4  # a downstroke shorter than this says little about the lean
 
 
 @dataclass(frozen=True)
@@ -109,11 +110,20 @@ def heights(match: Correspondence, template: Template) -> Heights:
 
 
 def _body_scale(h: Heights, template: Template) -> float:
+    if not template.is_lower:
+        return _whole_scale(h, template)
     if h.top is not None and h.foot is not None:
         return h.top - h.foot
     if h.top is not None and h.drop is not None:
         return 1.0 + agreed(h.top - 1.0, -1.0 - h.drop)
     return 1.0
+
+
+def _whole_scale(h: Heights, template: Template) -> float:
+    """Height of a capital or digit against its model's; 1 where it cannot be told."""
+    if h.rise is None or h.foot is None:
+        return 1.0
+    return (h.rise - h.foot) / float(template.points[template.rises, 1].max())
 
 
 def agreed(up: float, down: float) -> float:
@@ -225,13 +235,20 @@ def _at_the_start(match: Correspondence, template: Template) -> BoolArray:
 
 
 def slant_deg(match: Correspondence, template: Template) -> float | None:
-    """Lean of the downstrokes, degrees forward of the vertical; None without one long enough."""
+    """Lean of the downstrokes, degrees forward of the vertical; None without one long enough.
+
+    The first stretch after the pen went down is left out where enough remains: it is judged as a start.
+    """
     total_xy = total_yy = 0.0
     kinds = template.upright[match.model]
+    settled = match.since_pen_down > HEAD_XH
     keys = match.ink_stroke * 100 + template.move[match.model]
     for key in np.unique(keys[kinds]):
-        run = match.ink[kinds & (keys == key)]
-        if np.ptp(run[:, 1]) < 0.4:
+        mine = kinds & (keys == key)
+        run = match.ink[mine & settled]
+        if len(run) < 2 or np.ptp(run[:, 1]) < _UPRIGHT_XH:
+            run = match.ink[mine]
+        if np.ptp(run[:, 1]) < _UPRIGHT_XH:
             continue
         x, y = (run - run.mean(0)).T
         total_xy += float(x @ y)

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from firstloop.core.check.align import align
-from firstloop.core.check.findings import Heading, Level
+from firstloop.core.check.grades import Heading, Level
 from firstloop.core.check.letter import LetterResult, Measures, check_letter
 from firstloop.core.check.reading import class_set, picture, reading_costs
 from firstloop.core.check.template import template

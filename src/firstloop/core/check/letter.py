@@ -7,12 +7,17 @@ from dataclasses import dataclass, field, replace
 import numpy as np
 
 from firstloop.core.check.align import align, rematch
+from firstloop.core.check.bars import bar_findings
+from firstloop.core.check.bends import bend_findings
 from firstloop.core.check.case import Case
+from firstloop.core.check.causes import unexplained
 from firstloop.core.check.direction import direction_findings
 from firstloop.core.check.extra import find_extra
-from firstloop.core.check.findings import Finding, Heading, Level, Severity
+from firstloop.core.check.findings import Finding
 from firstloop.core.check.flow import pauses
 from firstloop.core.check.frame import heights, lay, slant_deg
+from firstloop.core.check.grades import Heading, Level, Severity
+from firstloop.core.check.joins import join_findings
 from firstloop.core.check.shape import Reading, form_xh, is_unreadable, read, shape_findings
 from firstloop.core.check.size import size_findings
 from firstloop.core.check.template import Template, template
@@ -212,8 +217,10 @@ def _check(group: InkGroup, expected: str, style: HouseStyle, level: Level, char
     if is_unreadable(case, reading):
         return _unreadable(case, expected)
     shape = shape_findings(case, reading)
+    if not reading.mirrored:
+        shape += bar_findings(case) + bend_findings(case) + join_findings(case)
     direction = [] if reading.mirrored else direction_findings(case)
-    findings = tuple([*extra, *_unexplained([*direction, *shape, *_size(case, reading)]), *pauses(case)])
+    findings = tuple([*extra, *unexplained([*direction, *shape, *_size(case, reading)]), *pauses(case)])
     headings = {heading: _verdict(findings, heading) for heading in Heading}
     return LetterResult(
         expected=expected,
@@ -225,22 +232,6 @@ def _check(group: InkGroup, expected: str, style: HouseStyle, level: Level, char
         model_left_xh=model_left_xh(case),
         readings=reading.costs,
     )
-
-
-# one cause, one finding: what a code already says
-_EXPLAINS: dict[str, frozenset[str]] = {
-    "shape.part-missing": frozenset({"retrace.gap", "lift.extra", "lift.missing", "start.side"}),
-    "size.rise-short": frozenset({"start.low"}),
-    "size.rise-tall": frozenset({"start.high"}),
-    "lift.missing": frozenset({"shape.form"}),
-    "start.bottom": frozenset({"shape.form", "size.tall"}),
-}
-
-
-def _unexplained(findings: list[Finding]) -> list[Finding]:
-    """Leave out what another finding already explains."""
-    explained = {effect for finding in findings for effect in _EXPLAINS.get(finding.code, ())}
-    return [finding for finding in findings if finding.code not in explained]
 
 
 def _size(case: Case, reading: Reading) -> list[Finding]:

@@ -12,7 +12,7 @@ from firstloop.core.check.findings import Finding
 from firstloop.core.check.frame import HEAD_XH
 from firstloop.core.check.reading import ClassSet, class_set, mirror, picture, reading_costs
 from firstloop.core.check.template import Part
-from firstloop.core.curves import FloatArray, IntArray, length, nearest, resample
+from firstloop.core.curves import FloatArray, IntArray, length, nearest
 from firstloop.core.letterforms.style import HouseStyle
 from firstloop.core.moves import MoveKind
 
@@ -34,6 +34,8 @@ _COVERED = 0.45
 _TRACE_OF_IT = 0.3  # a part of which this share is covered was meant
 _STOPPED_XH = 0.5  # an end this far from the model's lets a part count as missing sooner
 _STOPPED_COVERED = 0.7
+_MEANT = 0.5  # a stroke that is matched to the bar by more than this share was meant as the bar
+_FLAT = 1.5
 _PART_LEAST = 4  # points; less of a part than this cannot be told from its neighbours
 _WIDTH_LEAST_XH = 0.45
 _SLIDE = 1.5
@@ -162,7 +164,7 @@ def reads_as(case: Case, reading: Reading, span: IntArray) -> list[Finding]:
 
 def part_missing(case: Case) -> list[Finding]:
     """A part of the model that no ink covers; the worst one is named."""
-    ink = np.concatenate(_dense(case))
+    ink = np.concatenate(case.dense)
     worst: tuple[float, Part] | None = None
     for part in case.template.parts:
         if part.name == "dot":
@@ -174,7 +176,7 @@ def part_missing(case: Case) -> list[Finding]:
         stopped = _stopped_before(case, part)
         if len(part.points) < _PART_LEAST and not stopped:
             continue
-        cover = coverage(part, ink)
+        cover = _bar_cover(case, part) if _is_own_bar(case, part) else part.coverage(ink)
         if cover < (_STOPPED_COVERED if stopped else _COVERED) and (worst is None or cover < worst[0]):
             worst = (cover, part)
     if worst is None:
@@ -186,6 +188,23 @@ def part_missing(case: Case) -> list[Finding]:
     return case.find("shape.part-missing", cover, where, stroke=part.stroke, move=part.move, part=part.name)
 
 
+def _is_own_bar(case: Case, part: Part) -> bool:
+    return part.name == "bar" and case.template.letter.kinds[part.stroke] == (K.BAR,)
+
+
+def _bar_cover(case: Case, part: Part) -> float:
+    """Whether some ink was meant as the bar, wherever it stands: a stroke of its own, or a flat stretch."""
+    of_ink = case.template.stroke[case.match.model]
+    for number in case.match.arrangement.order:
+        mine = case.match.ink_stroke == number
+        wide, high = np.ptp(case.normal[mine], axis=0)
+        if (of_ink[mine] == part.stroke).mean() > _MEANT and wide > high:
+            return 1.0
+    run_on = case.normal[of_ink == part.stroke]
+    flat = len(run_on) > _PART_LEAST and float(np.ptp(run_on[:, 0])) > _FLAT * float(np.ptp(run_on[:, 1]))
+    return part.coverage(np.concatenate(case.dense)) if flat else 0.0
+
+
 def _stopped_before(case: Case, part: Part) -> bool:
     """Whether this is the model's last part and the pen came up far from its end."""
     strokes = case.template.letter.strokes
@@ -193,20 +212,6 @@ def _stopped_before(case: Case, part: Part) -> bool:
         return False
     end = case.template.points[-1]
     return min(float(np.hypot(*(stroke[-1] - end))) for stroke in case.all_normal) > _STOPPED_XH
-
-
-def coverage(part: Part, ink: FloatArray) -> float:
-    """Share of a part's own points that have ink near; a bar may stand too high or low and still be there."""
-    give = np.array([1.0, 0.5 if part.name == "bar" else 1.0])
-    return float((nearest(part.points * give, ink * give) <= part.reach_xh).mean())
-
-
-def _dense(case: Case) -> list[FloatArray]:
-    """Ink laid on the model at about 0.05 xh, so that coverage does not depend on the pen's rate."""
-    out = []
-    for stroke in case.all_normal:
-        out.append(resample(stroke, max(2, int(length(stroke) / 0.05) + 1)))
-    return out
 
 
 def _dot_like(case: Case) -> bool:

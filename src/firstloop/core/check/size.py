@@ -18,7 +18,17 @@ def size_findings(case: Case) -> list[Finding]:
     if on_line:
         return on_line
     shift = _shift(case)
+    if not case.template.is_lower:
+        return whole(case) + place(case, shift)
     return body(case) + place(case, shift) + rise(case, shift) + drop(case, shift)
+
+
+def whole(case: Case) -> list[Finding]:
+    """Height of a capital or a digit against its band."""
+    off = 100 * (case.frame.scale - 1)
+    code = "size.tall" if off > 0 else "size.short"
+    which, line = f"The whole of {case.char}", case.first_words["rise"]
+    return case.find(code, abs(off), _ink_at(case, case.template.rises), which=which, line=line)
 
 
 def _shift(case: Case) -> float:
@@ -60,7 +70,9 @@ def body(case: Case) -> list[Finding]:
     else:
         return []
     off = 100 * (ratio - 1)
-    return case.find("size.tall" if off > 0 else "size.short", abs(off), _ink_at(case, case.template.tops))
+    code = "size.tall" if off > 0 else "size.short"
+    where = _ink_at(case, case.template.tops)
+    return case.find(code, abs(off), where, which="The middle part", line="the mid line")
 
 
 def place(case: Case, shift: float) -> list[Finding]:

@@ -7,7 +7,7 @@ entry here.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 
 import numpy as np
@@ -25,7 +25,7 @@ from firstloop.core.curves import (
 from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.model import Letter, SampledStroke
 from firstloop.core.letterforms.style import HouseStyle
-from firstloop.core.moves import MoveKind
+from firstloop.core.moves import JOINS, MoveKind
 
 K = MoveKind
 FINE_XH = 0.04  # spacing of the template's points
@@ -35,7 +35,10 @@ _LANDMARK_REACH_XH = 0.30
 _TWICE_XH = 0.03
 _TWICE_LEAST_XH = 0.3
 _CLEAR_XH = 0.12
+_STRAIGHT = 0.99  # a move whose ends are this share of its length apart
 _REACH_XH = (0.13, 0.20)
+_JOIN_REACH_XH = 0.16
+_BAR_GIVE = 0.5
 
 _PART_NAMES: dict[MoveKind, str] = {
     K.DOT: "dot",
@@ -64,6 +67,11 @@ class Part:
     move: int
     points: FloatArray
     reach_xh: float = 0.20
+
+    def coverage(self, ink: FloatArray) -> float:
+        """Share of its own points that have ink near; a bar may stand too high or low and still be there."""
+        give = np.array([1.0, _BAR_GIVE if self.name == "bar" else 1.0])
+        return float((nearest(self.points * give, ink * give) <= self.reach_xh).mean())
 
 
 @dataclass(frozen=True, eq=False)
@@ -96,6 +104,7 @@ class Template:
     once: IntArray
     closures: tuple[Closure, ...]
     parts: tuple[Part, ...]
+    joins: tuple[Part, ...]
     dot: FloatArray | None
     dot_stroke: int | None
 
@@ -115,6 +124,11 @@ class Template:
         return {s: length(points) for s, points in self.runs.items()}
 
     @property
+    def is_lower(self) -> bool:
+        """Whether it is a lower-case letter; capitals and digits are as tall as their band all over."""
+        return self.letter.char.islower()
+
+    @property
     def length(self) -> float:
         """Length of all strokes but dots, xh."""
         return sum(self.lengths.values())
@@ -122,7 +136,28 @@ class Template:
     @cached_property
     def upright(self) -> BoolArray:
         """Which points are of a move straight up or down; shape (n,)."""
-        return np.array([kind in (K.DOWN, K.UP, K.RETRACE) for kind in self.kinds], dtype=np.bool_)
+        out = np.zeros(len(self.points), dtype=np.bool_)
+        for s, stroke in enumerate(self.letter.strokes):
+            for m, move in enumerate(stroke.moves):
+                if move.kind in (K.DOWN, K.UP, K.RETRACE):
+                    reach = float(np.hypot(*(move.path.end - move.path.start)))
+                    out[self.of(s, m)] = reach > _STRAIGHT * length(move.path.points(0.05))
+        return out
+
+    @cached_property
+    def lean_deg(self) -> float | None:
+        """Lean of the downstrokes, degrees forward of the vertical; None without one."""
+        total = np.zeros(2)
+        for s, stroke in enumerate(self.letter.strokes):
+            for m, move in enumerate(stroke.moves):
+                across, up = move.path.end - move.path.start
+                if self.upright[self.of(s, m)].any():
+                    total += np.sign(up) * np.array([across, up])
+        return float(np.degrees(np.arctan2(total[0], total[1]))) if total[1] > 0 else None
+
+    def of(self, stroke: int, move: int) -> IntArray:
+        """Indices of the points of one move."""
+        return np.flatnonzero((self.stroke == stroke) & (self.move == move))
 
     def is_soon_after_start(self, index: int) -> bool:
         """Whether a point follows so soon on the pen-down that a misplaced start would move it."""
@@ -202,8 +237,10 @@ def _closures(points: FloatArray, stroke: IntArray, move: IntArray, source: Lett
     return tuple(found)
 
 
-def _parts(source: Letter) -> tuple[Part, ...]:
-    parts = []
+def _parts(source: Letter) -> tuple[tuple[Part, ...], tuple[Part, ...]]:
+    """What a child may leave out: parts of the letter itself, and the ways in and out."""
+    parts: list[Part] = []
+    joins: list[Part] = []
     for s, (one, sampled) in enumerate(zip(source.strokes, source.sampled, strict=True)):
         for m, made in enumerate(one.moves):
             points = sampled.points[sampled.move == m][::4]
@@ -214,7 +251,29 @@ def _parts(source: Letter) -> tuple[Part, ...]:
                 parts.append(Part(name, s, m, points))
             elif made.kind in _PART_NAMES:
                 parts.append(Part(_PART_NAMES[made.kind], s, m, points))
-    return tuple(_own(part, parts) for part in parts)
+            elif made.kind in JOINS:
+                name = "lead-in" if made.kind is K.ENTRY else "exit"
+                joins.append(Part(name, s, m, points, _JOIN_REACH_XH))
+    body = tuple(_own(part, parts) for part in parts)
+    every = _all_points(source)
+    return body, tuple(replace(one, points=_clear_of(one, every)) for one in joins)
+
+
+def _all_points(source: Letter) -> dict[tuple[int, int], FloatArray]:
+    """Points of every move, by stroke and move."""
+    return {
+        (s, m): sampled.points[sampled.move == m][::4]
+        for s, sampled in enumerate(source.sampled)
+        for m in np.unique(sampled.move).tolist()
+    }
+
+
+def _clear_of(part: Part, every: dict[tuple[int, int], FloatArray]) -> FloatArray:
+    """The points of a part that stand clear of all other moves."""
+    others = [points for key, points in every.items() if key != (part.stroke, part.move)]
+    if not others:
+        return part.points
+    return part.points[nearest(part.points, np.concatenate(others)) > _CLEAR_XH]
 
 
 def _own(part: Part, parts: list[Part]) -> Part:
@@ -252,6 +311,7 @@ def template(char: str, style: HouseStyle) -> Template:
     bar_only = {s for s, kinds in enumerate(source.kinds) if set(kinds) == {K.BAR}}
     high, low = _extremes(y, stroke, 1.0), _extremes(y, stroke, -1.0)
     twice, once = _twice(points, stroke)
+    parts, joins = _parts(source)
     return Template(
         letter=source,
         points=points,
@@ -265,7 +325,8 @@ def template(char: str, style: HouseStyle) -> Template:
         twice=twice,
         once=once,
         closures=_closures(points, stroke, move, source),
-        parts=_parts(source),
+        parts=parts,
+        joins=joins,
         dot=None if dot_stroke is None else source.sampled[dot_stroke].points.mean(0),
         dot_stroke=dot_stroke,
     )

@@ -8,7 +8,8 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
-from firstloop.core.check.findings import CODES, Severity
+from firstloop.core.check.codes import CODES
+from firstloop.core.check.grades import Severity
 from firstloop.core.check.letter import LetterResult, check_letter
 from firstloop.core.letterforms.lower import LOWER
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle, Width

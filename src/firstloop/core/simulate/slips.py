@@ -15,8 +15,9 @@ from firstloop.core.curves import FloatArray
 from firstloop.core.ink import InkGroup, InkStroke
 from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
-from firstloop.core.simulate.faults import FAULTS, LOOK_ALIKES, plain
+from firstloop.core.simulate.faults import FAULTS
 from firstloop.core.simulate.hand import ORDINARY_HAND, in_time, vary
+from firstloop.core.simulate.makers import LOOK_ALIKES, plain
 from firstloop.core.simulate.writer import TEN_MM, sketch
 
 MOST = 6

@@ -8,8 +8,9 @@ from firstloop.core.ink import InkGroup, InkStroke
 from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
 from firstloop.core.ruling import Ruling
-from firstloop.core.simulate.faults import FAULTS, plain
+from firstloop.core.simulate.faults import FAULTS
 from firstloop.core.simulate.hand import ORDINARY_HAND, SimHand, Strokes, in_time, vary
+from firstloop.core.simulate.makers import plain
 
 TEN_MM = Ruling(mid_mm=20.0, base_mm=30.0, rise_mm=10.0, drop_mm=40.0)
 

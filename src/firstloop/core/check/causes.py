@@ -1,0 +1,69 @@
+"""One cause, one finding: what another finding already says is not said again."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from firstloop.core.check.findings import Finding
+from firstloop.core.check.grades import Severity
+
+_EXPLAINS: dict[str, frozenset[str]] = {
+    "start.bottom": frozenset({"shape.form", "size.tall", "shape.slant", "shape.width"}),
+    "start.high": frozenset({"shape.open", "shape.slant"}),
+    "start.low": frozenset({"shape.open", "retrace.gap", "shape.corner", "shape.slant"}),
+    "start.side": frozenset({"shape.slant"}),
+    "lift.missing": frozenset({"shape.form"}),
+    "shape.reads-as": frozenset({"shape.form", "shape.corner", "shape.width", "shape.slant", "start.side"}),
+    "shape.open": frozenset({"start.side"}),
+    "shape.part-missing": frozenset(
+        {
+            "retrace.gap",
+            "lift.extra",
+            "lift.missing",
+            "start.side",
+            "shape.bar-height",
+            "shape.bars-uneven",
+            "shape.bar-detached",
+            "shape.width",
+            "shape.corner",
+        }
+    ),
+    "shape.slant": frozenset({"shape.width"}),
+    "shape.reach": frozenset({"shape.width"}),
+    "shape.bar-height": frozenset({"shape.bar-detached"}),
+    "join.missing": frozenset({"shape.form"}),
+    "join.crossing": frozenset({"shape.form"}),
+    "size.rise-short": frozenset({"start.low", "shape.bar-height"}),
+    "size.rise-tall": frozenset({"start.high", "shape.bar-height"}),
+}
+# the same, for findings that are far out: the unsteadiness of a letter far too small grows as it is
+# blown up, and one bent all over is bent here and there as well
+_FAR_OUT: dict[str, frozenset[str]] = {
+    "size.short": frozenset({"retrace.gap", "shape.corner", "shape.form", "shape.bar-detached"}),
+    "shape.form": frozenset({"shape.corner", "retrace.gap"}),
+}
+# two ways of saying the same: only the one further out is said
+_RIVALS = (
+    ("shape.slant", "shape.form"),
+    ("shape.bars-uneven", "shape.width"),
+)
+_FORM_WEIGHT = 1.3  # a letter bent all over is that before it is pointed here or leaning there
+
+
+def unexplained(findings: Sequence[Finding]) -> list[Finding]:
+    """Leave out what another finding already explains."""
+    explained = {effect for finding in findings for effect in _EXPLAINS.get(finding.code, ())}
+    for finding in findings:
+        if finding.severity is Severity.FIX:
+            explained |= _FAR_OUT.get(finding.code, frozenset())
+    out = {finding.code: _times(finding) for finding in findings if finding.code not in explained}
+    for pair in _RIVALS:
+        if all(code in out for code in pair):
+            explained.add(min(pair, key=lambda code: out[code]))
+    return [finding for finding in findings if finding.code not in explained]
+
+
+def _times(finding: Finding) -> float:
+    """How many tolerances out."""
+    weight = _FORM_WEIGHT if finding.code == "shape.form" else 1.0
+    return weight * finding.value / finding.tolerance if finding.tolerance else 1.0
