@@ -24,6 +24,10 @@ def _points(points: FloatArray, ruling: Ruling) -> list[list[float]]:
     return [[round(float(x), 3), round(float(y), 3)] for x, y in ruling.to_page(points)]
 
 
+def _rounded(value: float | None) -> float | None:
+    return round(value, 4) if isinstance(value, float) else value
+
+
 def finding_document(finding: Finding, ruling: Ruling) -> dict[str, Any]:
     """One finding; ``at`` and ``span`` are page millimetres."""
     every = np.linspace(0, len(finding.span) - 1, min(_SPAN_POINTS, len(finding.span))).round().astype(int)
@@ -45,10 +49,7 @@ def finding_document(finding: Finding, ruling: Ruling) -> dict[str, Any]:
 
 def letter_document(letter: LetterResult, ruling: Ruling) -> dict[str, Any]:
     """One letter with its verdicts, findings and measures."""
-    measures = {
-        key: round(value, 4) if isinstance(value, float) else value
-        for key, value in asdict(letter.measures).items()
-    }
+    measures = {key: _rounded(value) for key, value in asdict(letter.measures).items()}
     return {
         "expected": letter.expected,
         "verdict": letter.verdict,
@@ -70,8 +71,8 @@ def check_document(results: list[tuple[GroupResult, Ruling]]) -> dict[str, Any]:
             {
                 "truth": result.truth,
                 "letters": [letter_document(letter, ruling) for letter in result.letters],
-                "findings": [],
-                "measures": {"letters": len(result.letters)},
+                "findings": [finding_document(finding, ruling) for finding in result.findings],
+                "measures": {key: _rounded(value) for key, value in result.measures.items()},
                 "note": result.note,
             }
             for result, ruling in results

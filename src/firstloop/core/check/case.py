@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, field
 from functools import cached_property
 
 import numpy as np
 
 from firstloop.core.check.align import Correspondence
-from firstloop.core.check.codes import severity_of, tolerance_at
+from firstloop.core.check.codes import NO_OWN, severity_of, tolerance_at
 from firstloop.core.check.findings import Finding
 from firstloop.core.check.frame import Frame, Heights
 from firstloop.core.check.grades import Level
@@ -23,7 +24,11 @@ _DENSE_XH = 0.05
 
 @dataclass(frozen=True, eq=False)
 class Case:
-    """Ink, model, their correspondence, and how strict to be."""
+    """Ink, model, their correspondence, and how strict to be.
+
+    ``begins`` is False where the ink was cut from what came before, ``lifted_after`` True where the
+    pen came up although the word runs on.
+    """
 
     group: InkGroup
     ink: tuple[FloatArray, ...]
@@ -32,6 +37,9 @@ class Case:
     heights: Heights
     frame: Frame
     level: Level
+    own: Mapping[str, float] = field(default_factory=lambda: NO_OWN)
+    begins: bool = True
+    lifted_after: bool = False
 
     @property
     def char(self) -> str:
@@ -47,6 +55,20 @@ class Case:
     def all_normal(self) -> tuple[FloatArray, ...]:
         """Every ink stroke (dot too) laid on the model, as written."""
         return tuple(self.frame.apply(stroke) for stroke in self.ink)
+
+    @cached_property
+    def bare_ink(self) -> tuple[FloatArray, ...]:
+        """The ink of the letter itself, without its joins; all of it where the model has none."""
+        if self.template.body.all():
+            return self.ink
+        own = self.template.body[self.match.model]
+        runs = []
+        for number in self.match.arrangement.order:
+            mine = np.flatnonzero((self.match.ink_stroke == number) & own)
+            if len(mine) > 1:
+                runs.append(self.match.ink[mine])
+        dots = [self.ink[self.match.dot]] if self.match.dot is not None else []
+        return (*runs, *dots) or self.ink
 
     @cached_property
     def dense(self) -> tuple[FloatArray, ...]:
@@ -93,7 +115,7 @@ class Case:
         where : array
             Either positions in the matched ink, shape (n,), or points in letter space, shape (n, 2).
         """
-        severity = severity_of(code, value, self.level)
+        severity = severity_of(code, value, self.level, self.own)
         if severity is None:
             return []
         span = np.asarray(self.match.ink[where] if where.ndim == 1 else where, dtype=np.float64)
@@ -104,7 +126,7 @@ class Case:
                 code=code,
                 severity=severity,
                 value=float(value),
-                tolerance=tolerance_at(code, self.level),
+                tolerance=tolerance_at(code, self.level, self.own),
                 stroke=stroke,
                 move=move,
                 at=span[len(span) // 2],

@@ -27,11 +27,11 @@ _MIN_RETRACE_XH = 0.25
 
 def direction_findings(case: Case) -> list[Finding]:
     """Everything wrong with starts, direction, order and lifts; one cause, one finding."""
-    bottom = start_bottom(case)
+    bottom = start_bottom(case) if case.begins else []
     turned = [] if bottom else turn_reversed(case)
     reverse = [] if bottom or turned else strokes_reversed(case)
     out = bottom + turned + reverse
-    if not out:
+    if case.begins and not out:
         out += start_place(case)
     if not bottom:
         out += order_swapped(case)

@@ -1,41 +1,60 @@
-"""A group of ink: one letter, a row of one letter, or a word. Finds the letters, then judges each."""
+"""A group of ink: one letter, a row of one letter, a word, or a line of words.
+
+Finds the letters, judges each, then the whole.
+"""
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
+from itertools import pairwise
 
-import numpy as np
-
-from firstloop.core.check.align import align
+from firstloop.core.check.codes import NO_OWN
+from firstloop.core.check.cutting import Piece, clusters, cut_letters, follow_letters
+from firstloop.core.check.findings import Finding
 from firstloop.core.check.grades import Heading, Level
-from firstloop.core.check.letter import LetterResult, Measures, check_letter
+from firstloop.core.check.letter import (
+    LetterResult,
+    Measures,
+    Neighbours,
+    build_case,
+    check_letter,
+    unreadable,
+)
+from firstloop.core.check.mending import mended
 from firstloop.core.check.reading import class_set, picture, reading_costs
-from firstloop.core.check.template import template
-from firstloop.core.ink import InkGroup, InkStroke
-from firstloop.core.letterforms.alphabets import ALPHABETS
+from firstloop.core.check.rows import Standing, is_row, judge_whole
+from firstloop.core.check.template import template_in
+from firstloop.core.ink import InkError, InkGroup
+from firstloop.core.letterforms.alphabets import ALPHABETS, EVERY
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle, Script
+from firstloop.core.letterforms.words import word
 
-_PAD_XH = 0.08  # strokes closer sideways than twice this belong to one letter
-_PARTS_MAX = 3  # clusters that one letter may be made of
 JUDGED = "".join(char for key in ("lower case", "capitals", "digits") for char in ALPHABETS[key])
-_SKIP_COST = 0.55  # price of a letter without ink, or of ink without a letter
+_LONGEST = 400  # characters; more is no line of writing
 
 
 @dataclass(frozen=True, eq=False)
 class GroupResult:
-    """The letters of a group, judged in the order they were asked for.
+    """The letters of a group, judged in the order they were asked for, and the group as a whole.
 
-    ``note`` says why a group could not be judged; its letters are then all not seen.
+    ``pieces`` is the ink of each letter. ``note`` says why something could not be judged.
     """
 
     truth: str
     letters: tuple[LetterResult, ...]
-    strokes: tuple[tuple[int, ...], ...]
+    pieces: tuple[Piece, ...]
+    findings: tuple[Finding, ...] = ()
+    measures: dict[str, float | None] = field(default_factory=dict)
     note: str = ""
 
 
 def check_group(
-    group: InkGroup, style: HouseStyle = DEFAULT_STYLE, level: Level = Level.GROWING, chars: str = ""
+    group: InkGroup,
+    style: HouseStyle = DEFAULT_STYLE,
+    level: Level = Level.GROWING,
+    chars: str = "",
+    own: Mapping[str, float] = NO_OWN,
 ) -> GroupResult:
     """Find and judge every letter of a group.
 
@@ -43,38 +62,102 @@ def check_group(
     wins over that of the style. A group that asks for something the house cannot judge is not judged:
     its letters are not seen, with a note.
 
+    Parameters
+    ----------
+    chars : str
+        Letters that any letter might be read as; those of its own alphabet where none are given.
+    own : mapping
+        Tolerances a class has accepted in place of the table's.
+
     Raises
     ------
     InkError
         If there is no ink.
     """
+    if not group.strokes:
+        raise InkError("there is no ink to check")
     if group.script in set(Script):
         style = replace(style, script=Script(group.script))
-    wanted = "".join(group.truth.split())
-    note = _cannot_judge(group, wanted)
-    if note:
-        return GroupResult(group.truth, tuple(map(_not_seen, wanted)), ((),) * len(wanted), note)
+    group = mended(group)
+    text = " ".join(group.truth.split())
+    wanted = text.replace(" ", "")
+    unknown = sorted(set(wanted) - set(EVERY))
+    if unknown or len(wanted) > _LONGEST:
+        note = f"The house cannot judge {', '.join(unknown)}." if unknown else "The text is too long."
+        none = (Piece(()),) * len(wanted)
+        return GroupResult(group.truth, tuple(map(_not_seen, wanted)), none, note=note)
     if not wanted:
-        wanted = likeliest(group, style, chars or JUDGED)
-    pieces = [tuple(range(len(group.strokes)))] if len(wanted) == 1 else find_letters(group, wanted, style)
+        text = wanted = likeliest(group, style, chars or JUDGED)
+    pieces, in_word = _pieces(group, text, wanted, style)
+    letters = _judged(group, text, pieces, style, in_word, (level, chars, own))
+    if all(one.verdict in ("unreadable", "not-seen") for one in letters):
+        one = replace(unreadable(build_case(group, wanted[0], style)), expected=group.truth or wanted)
+        return GroupResult(group.truth, (one,), (Piece(group.strokes),), measures={"letters": 1})
+    if len(wanted) == 1:
+        return GroupResult(group.truth, tuple(letters), tuple(pieces), measures={"letters": 1})
+    standing = _standing(text, letters)
+    whole = judge_whole(text, standing, style, group.ruling.xh_mm, level, own)
+    marks = set(wanted) & set(ALPHABETS["marks"])
+    note = f"{', '.join(sorted(marks))}: found, not judged." if marks else ""
+    return GroupResult(group.truth, tuple(letters), tuple(pieces), whole.findings, whole.measures, note)
+
+
+def _pieces(group: InkGroup, text: str, wanted: str, style: HouseStyle) -> tuple[list[Piece], bool]:
+    """The ink of each letter, and whether it was cut out of a joined word."""
+    if len(wanted) == 1:
+        return [Piece(group.strokes)], False
+    apart = is_row(text) and len(clusters(group.in_letter_space)) == len(wanted)
+    if style.is_joined and not apart:
+        followed = follow_letters(group, text, style)
+        if followed is not None:
+            return followed.pieces, True
+    return cut_letters(group, text, style), False
+
+
+def _judged(
+    group: InkGroup,
+    text: str,
+    pieces: list[Piece],
+    style: HouseStyle,
+    in_word: bool,
+    terms: tuple[Level, str, Mapping[str, float]],
+) -> list[LetterResult]:
+    level, chars, own = terms
+    places = [i for i, char in enumerate(text) if char != " "]
+    lifted = _lifted_after(text, places, pieces, style) if in_word else [False] * len(pieces)
     letters = []
-    for char, piece in zip(wanted, pieces, strict=True):
-        if not piece:
-            letters.append(_not_seen(char))
+    for place, piece, lift in zip(places, pieces, lifted, strict=True):
+        char = text[place]
+        if not piece.strokes or char in ALPHABETS["marks"]:
+            letters.append(_not_seen(char) if not piece.strokes else _mark(char))
             continue
-        part = replace(group, strokes=tuple(group.strokes[i] for i in piece), truth=char)
-        letters.append(check_letter(part, char, style, level, chars))
-    return GroupResult(group.truth, tuple(letters), tuple(pieces))
+        model = template_in(text, place, style) if in_word else None
+        part = replace(group, strokes=piece.strokes, truth=char)
+        beside = Neighbours(model, begins=piece.begins, lifted_after=lift)
+        letters.append(check_letter(part, char, style, level, chars, own=own, beside=beside))
+    return letters
 
 
-def _cannot_judge(group: InkGroup, wanted: str) -> str:
-    unknown = sorted(set(wanted) - set(JUDGED))
-    if unknown:
-        return f"The house cannot judge {', '.join(unknown)}."
-    joined = group.script == Script.CURSIVE and len(wanted) > 1
-    if joined and len(clusters(group.strokes, group.ruling.xh_mm)) != len(wanted):
-        return "Joined words are not taken apart into letters yet; single joined letters are judged."
-    return ""
+def _lifted_after(text: str, places: list[int], pieces: list[Piece], style: HouseStyle) -> list[bool]:
+    """For each letter of a joined word, whether the pen came up where it should have run on."""
+    stroke_of: dict[int, set[int]] = {}
+    for span in word(text, style).spans:
+        stroke_of.setdefault(span.index, set()).add(span.stroke)
+    out = []
+    for (a, _), (b, after) in pairwise(zip(places, pieces, strict=True)):
+        runs_on = bool(stroke_of[a] & stroke_of[b])
+        out.append(runs_on and bool(after.strokes) and after.begins)
+    return [*out, False]
+
+
+def _standing(text: str, letters: list[LetterResult]) -> list[Standing]:
+    words = [number for number, one in enumerate(text.split(" ")) for _ in one]
+    return [
+        Standing(
+            letter.expected, number, letter.place, any(f.code.startswith("size.") for f in letter.findings)
+        )
+        for letter, number in zip(letters, words, strict=True)
+    ]
 
 
 def likeliest(group: InkGroup, style: HouseStyle, chars: str) -> str:
@@ -88,77 +171,6 @@ def _not_seen(char: str) -> LetterResult:
     return LetterResult(char, "not-seen", {heading: "not-seen" for heading in Heading}, "", (), Measures())
 
 
-def clusters(strokes: tuple[InkStroke, ...], xh_mm: float) -> list[tuple[int, ...]]:
-    """Strokes that overlap sideways, from left to right; each a tuple of stroke numbers."""
-    spans = [
-        (float(s.points_mm[:, 0].min()), float(s.points_mm[:, 0].max()), i) for i, s in enumerate(strokes)
-    ]
-    spans.sort()
-    pad = _PAD_XH * xh_mm
-    out: list[list[int]] = []
-    reach = -np.inf
-    for low, high, i in spans:
-        if out and low - pad <= reach + pad:
-            out[-1].append(i)
-            reach = max(reach, high)
-        else:
-            out.append([i])
-            reach = high
-    return [tuple(sorted(one)) for one in out]
-
-
-def find_letters(group: InkGroup, wanted: str, style: HouseStyle) -> list[tuple[int, ...]]:
-    """Share the strokes of a row or word out between its letters.
-
-    Returns
-    -------
-    For each letter the numbers of its strokes in the order written; empty where no ink was found.
-    """
-    found = clusters(group.strokes, group.ruling.xh_mm)
-    if len(found) == len(wanted):
-        return found
-    return _shared_out(group, found, wanted, style)
-
-
-def _fit(group: InkGroup, piece: tuple[int, ...], char: str, style: HouseStyle) -> float:
-    part = replace(group, strokes=tuple(group.strokes[i] for i in piece), truth=char)
-    return align(part.in_letter_space, template(char, style)).cost
-
-
-def _shared_out(
-    group: InkGroup, found: list[tuple[int, ...]], wanted: str, style: HouseStyle
-) -> list[tuple[int, ...]]:
-    """Cheapest way to give neighbouring clusters to letters, leaving either over at a price."""
-    n, m = len(found), len(wanted)
-    best = np.full((n + 1, m + 1), np.inf)
-    best[0, 0] = 0.0
-    came: dict[tuple[int, int], tuple[int, int, bool]] = {}
-    fits: dict[tuple[int, int, str], float] = {}
-    for i in range(n + 1):
-        for j in range(m + 1):
-            options = []
-            if i:
-                options.append((best[i - 1, j] + _SKIP_COST, i - 1, j, False))
-            if j:
-                options.append((best[i, j - 1] + _SKIP_COST, i, j - 1, False))
-            for k in range(1, min(_PARTS_MAX, i) + 1) if j else ():
-                key = (i - k, i, wanted[j - 1])
-                if key not in fits:
-                    fits[key] = _fit(group, _joined(found[i - k : i]), wanted[j - 1], style)
-                options.append((best[i - k, j - 1] + fits[key], i - k, j - 1, True))
-            if options:
-                cost, a, b, took = min(options)
-                best[i, j] = min(best[i, j], cost)
-                came[i, j] = (a, b, took)
-    pieces: list[tuple[int, ...]] = [()] * m
-    i, j = n, m
-    while i or j:
-        a, b, took = came[i, j]
-        if took:
-            pieces[b] = _joined(found[a:i])
-        i, j = a, b
-    return pieces
-
-
-def _joined(parts: list[tuple[int, ...]]) -> tuple[int, ...]:
-    return tuple(sorted(i for part in parts for i in part))
+def _mark(char: str) -> LetterResult:
+    """A full stop or another mark: found, and no more than that."""
+    return LetterResult(char, "secure", {heading: "not-seen" for heading in Heading}, char, (), Measures())

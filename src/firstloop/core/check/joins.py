@@ -66,6 +66,8 @@ def lifts(case: Case) -> tuple[list[int], list[int]]:
 def join_break(case: Case) -> list[Finding]:
     """The pen lifted where a join should run."""
     _, spots = lifts(case)
+    if case.lifted_after:
+        spots = [*spots, len(case.match.ink) - 1]
     if not spots:
         return []
     at = int(case.match.model[spots[0]])

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 
 import numpy as np
@@ -11,6 +12,7 @@ from firstloop.core.check.bars import bar_findings
 from firstloop.core.check.bends import bend_findings
 from firstloop.core.check.case import Case
 from firstloop.core.check.causes import unexplained
+from firstloop.core.check.codes import NO_OWN
 from firstloop.core.check.direction import direction_findings
 from firstloop.core.check.extra import find_extra
 from firstloop.core.check.findings import Finding
@@ -18,6 +20,8 @@ from firstloop.core.check.flow import pauses
 from firstloop.core.check.frame import heights, lay, slant_deg
 from firstloop.core.check.grades import Heading, Level, Severity
 from firstloop.core.check.joins import join_findings
+from firstloop.core.check.mending import without_taps
+from firstloop.core.check.rows import Place
 from firstloop.core.check.shape import Reading, form_xh, is_unreadable, read, shape_findings
 from firstloop.core.check.size import size_findings
 from firstloop.core.check.template import Template, template
@@ -73,6 +77,7 @@ class LetterResult:
     findings: tuple[Finding, ...]
     measures: Measures
     model_left_xh: float = 0.0
+    place: Place | None = None
     readings: tuple[tuple[str, float], ...] = field(default=())
 
 
@@ -113,10 +118,37 @@ def _measures(
     )
 
 
+@dataclass(frozen=True, eq=False)
+class Neighbours:
+    """How a letter stands in its word.
+
+    Parameters
+    ----------
+    template : Template or None
+        Its model as it stands there; None for the letter as it stands alone.
+    begins : bool
+        Whether its ink begins where the pen went down.
+    lifted_after : bool
+        Whether the pen came up after it although the word runs on.
+    """
+
+    template: Template | None = None
+    begins: bool = True
+    lifted_after: bool = False
+
+
+ALONE = Neighbours()
+
+
 def build_case(
-    group: InkGroup, expected: str, style: HouseStyle = DEFAULT_STYLE, level: Level = Level.GROWING
+    group: InkGroup,
+    expected: str,
+    style: HouseStyle = DEFAULT_STYLE,
+    level: Level = Level.GROWING,
+    own: Mapping[str, float] = NO_OWN,
+    beside: Neighbours = ALONE,
 ) -> Case:
-    """Tie ink to the model and lay it in its frame.
+    """Tie ink to the model and lay it in its frame; taps of the pen are left out.
 
     Raises
     ------
@@ -125,11 +157,15 @@ def build_case(
     InkError
         If there is no ink.
     """
-    model: Template = template(expected, style)
+    model = beside.template or template(expected, style)
     if not group.strokes:
         raise InkError("there is no ink to check")
+    keep = without_taps(group.in_letter_space, dots=model.dot is not None)
+    if len(keep) < len(group.strokes):
+        group = replace(group, strokes=tuple(group.strokes[i] for i in keep))
     ink = tuple(_clean(stroke) for stroke in group.in_letter_space)
-    return _laid(group, ink, model, level)
+    case = _laid(group, ink, model, level)
+    return replace(case, own=own, begins=beside.begins, lifted_after=beside.lifted_after)
 
 
 def _laid(group: InkGroup, ink: tuple[FloatArray, ...], model: Template, level: Level) -> Case:
@@ -149,6 +185,9 @@ def check_letter(
     style: HouseStyle = DEFAULT_STYLE,
     level: Level = Level.GROWING,
     chars: str = "",
+    *,
+    own: Mapping[str, float] = NO_OWN,
+    beside: Neighbours = ALONE,
 ) -> LetterResult:
     """Judge one written letter, by the form among those the class accepts that it fits best.
 
@@ -160,6 +199,10 @@ def check_letter(
         The letter the child was asked for.
     chars : str
         Letters it might be read as; those of its own alphabet where none are given.
+    own : mapping
+        Tolerances a class has accepted in place of the table's, by code, at the level "growing".
+    beside : Neighbours
+        How the letter stands in its word; alone where nothing is said.
 
     Returns
     -------
@@ -170,12 +213,16 @@ def check_letter(
     UnknownLetterError, InkError
         As :func:`build_case`.
     """
-    first, *others = accepted(expected, style)
-    best = _check(group, expected, first, level, chars)
+    first, *others = accepted(expected, style) if beside.template is None else (style,)
+
+    def judged(form: HouseStyle) -> LetterResult:
+        return _check(build_case(group, expected, form, level, own, beside), form, chars)
+
+    best = judged(first)
     for other in others:
         if best.verdict == "secure":
             break
-        best = min(best, _check(group, expected, other, level, chars), key=_badness)
+        best = min(best, judged(other), key=_badness)
     return best
 
 
@@ -197,7 +244,8 @@ def _without_extra(case: Case) -> tuple[Case, list[Finding]]:
         return case, []
     said = case.find("shape.part-extra", extra.length_xh, extra.span, stroke=0)
     ink = tuple(extra.rest if i == extra.stroke else stroke for i, stroke in enumerate(case.ink))
-    rest = _laid(case.group, ink, case.template, case.level)
+    laid = _laid(case.group, ink, case.template, case.level)
+    rest = replace(laid, own=case.own, begins=case.begins, lifted_after=case.lifted_after)
     return (rest, said) if said and rest.match.cost < case.match.cost else (case, [])
 
 
@@ -206,16 +254,16 @@ def _badness(result: LetterResult) -> tuple[int, int]:
     return order.index(result.verdict), len(result.findings)
 
 
-def _check(group: InkGroup, expected: str, style: HouseStyle, level: Level, chars: str) -> LetterResult:
+def _check(case: Case, style: HouseStyle, chars: str) -> LetterResult:
+    expected = case.char
     chars = chars or "".join(ALPHABETS[alphabet_of(expected)])
-    case = build_case(group, expected, style, level)
     extra: list[Finding] = []
     reading = read(case, style, chars)
     if reading.other is None and not reading.mirrored:  # a g for a q has no extra curl: it is a g
         case, extra = _without_extra(case)
         reading = read(case, style, chars) if extra else reading
     if is_unreadable(case, reading):
-        return _unreadable(case, expected)
+        return unreadable(case)
     shape = shape_findings(case, reading)
     if not reading.mirrored:
         shape += bar_findings(case) + bend_findings(case) + join_findings(case)
@@ -228,8 +276,9 @@ def _check(group: InkGroup, expected: str, style: HouseStyle, level: Level, char
         headings=headings,
         reads_as=reading.reads_as,
         findings=findings,
-        measures=_measures(group, case.ink, form_xh(case), slant_deg(case.match, case.template)),
+        measures=_measures(case.group, case.ink, form_xh(case), slant_deg(case.match, case.template)),
         model_left_xh=model_left_xh(case),
+        place=_place(case),
         readings=reading.costs,
     )
 
@@ -246,11 +295,12 @@ def _size(case: Case, reading: Reading) -> list[Finding]:
     return [replace(f, at=f.at * flip, span=f.span * flip) for f in size_findings(turned)]
 
 
-def _unreadable(case: Case, expected: str) -> LetterResult:
+def unreadable(case: Case) -> LetterResult:
+    """Ink that is no letter: that, and nothing else."""
     span = np.concatenate(case.ink)
     finding = case.find("unreadable", 0.0, span)
     return LetterResult(
-        expected=expected,
+        expected=case.char,
         verdict="unreadable",
         headings={heading: "not-seen" for heading in Heading},
         reads_as="",
@@ -264,3 +314,26 @@ def model_left_xh(case: Case) -> float:
     points = np.concatenate(case.ink)
     left, _, right, _ = case.template.letter.bounds
     return float((points[:, 0].min() + points[:, 0].max()) / 2 - (left + right) / 2)
+
+
+def _place(case: Case) -> Place:
+    """Where the letter stands, for what is judged of a row or word as a whole."""
+    every, own = (np.concatenate(ink)[:, 0] for ink in (case.ink, case.bare_ink))
+    h, model = case.heights, case.template
+    foot = 0.0 if h.foot is None else h.foot
+    sized = h.foot is not None and (h.top is not None or (h.rise is not None and not model.is_lower))
+    tall = deep = None
+    if model.is_lower and h.rise is not None:
+        tall = (h.rise - foot) / float(model.points[model.rises, 1].max())
+    if h.drop is not None:
+        deep = h.drop / float(model.points[model.drops, 1].min())
+    return Place(
+        float(every.min()),
+        float(every.max()),
+        float(own.min()),
+        float(own.max()),
+        foot=h.lowest,
+        body=case.frame.scale if sized else None,
+        tall=tall,
+        deep=deep,
+    )

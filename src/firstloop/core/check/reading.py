@@ -13,9 +13,11 @@ from functools import cached_property, lru_cache
 
 import numpy as np
 
-from firstloop.core.check.template import template
 from firstloop.core.curves import FloatArray, along, resample
+from firstloop.core.letterforms.library import letter
+from firstloop.core.letterforms.model import Letter
 from firstloop.core.letterforms.style import HouseStyle
+from firstloop.core.moves import JOINS
 
 PICTURE_POINTS = 48
 _STRETCH = (0.72, 1.4)
@@ -51,8 +53,17 @@ def picture(strokes: tuple[FloatArray, ...] | list[FloatArray]) -> FloatArray:
 @lru_cache(maxsize=64)
 def class_set(chars: str, style: HouseStyle) -> ClassSet:
     """Prepare the letters of a class."""
-    pictures = np.stack([picture([s.points for s in template(c, style).letter.sampled]) for c in chars])
-    return ClassSet(chars, pictures)
+    return ClassSet(chars, np.stack([picture(bare(letter(c, style))) for c in chars]))
+
+
+def bare(model: Letter) -> list[FloatArray]:
+    """The strokes of a letter without its joins, which make all letters of a joined hand alike."""
+    out = []
+    for stroke, sampled in zip(model.strokes, model.sampled, strict=True):
+        own = np.array([move.kind not in JOINS for move in stroke.moves])[sampled.move]
+        if own.any():
+            out.append(sampled.points[own])
+    return out
 
 
 def _chamfer(ink: FloatArray, pictures: FloatArray) -> FloatArray:

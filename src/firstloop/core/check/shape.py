@@ -58,12 +58,15 @@ class Reading:
 def read(case: Case, style: HouseStyle, chars: str) -> Reading:
     """Read the ink as a picture, at its true place on the lines."""
     letters = class_set("".join(dict.fromkeys(case.char + chars)), style)
-    ink = picture(list(case.ink))
+    ink = picture(list(case.bare_ink))
     costs = reading_costs(ink, letters)
     own_set = class_set(case.char, style)
     own = float(costs[0])
     if own > _PLAIN_XH:  # not plainly itself where it stands: perhaps in its own frame
-        own = min(own, float(reading_costs(picture(list(case.all_normal)), own_set)[0]))
+        own = min(
+            own,
+            float(reading_costs(picture([case.frame.apply(stroke) for stroke in case.bare_ink]), own_set)[0]),
+        )
     mirror_cost = _mirror_cost(ink, own_set) if own > _OWN_LEAST_XH else own
     order = np.argsort(costs)
     nearest_ = tuple((letters.chars[int(i)], float(costs[i])) for i in order[:4])

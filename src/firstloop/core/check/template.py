@@ -25,6 +25,7 @@ from firstloop.core.curves import (
 from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.model import Letter, SampledStroke
 from firstloop.core.letterforms.style import HouseStyle
+from firstloop.core.letterforms.words import word
 from firstloop.core.moves import JOINS, MoveKind
 
 K = MoveKind
@@ -132,6 +133,11 @@ class Template:
     def length(self) -> float:
         """Length of all strokes but dots, xh."""
         return sum(self.lengths.values())
+
+    @cached_property
+    def body(self) -> BoolArray:
+        """Which points are of the letter itself and not of its joins; shape (n,)."""
+        return np.array([kind not in JOINS for kind in self.kinds], dtype=np.bool_)
 
     @cached_property
     def upright(self) -> BoolArray:
@@ -296,7 +302,22 @@ def template(char: str, style: HouseStyle) -> Template:
     UnknownLetterError
         If the house has no model for `char`.
     """
-    source = letter(char, style)
+    return template_of(letter(char, style))
+
+
+@lru_cache(maxsize=256)
+def template_in(text: str, index: int, style: HouseStyle) -> Template:
+    """Prepare one letter of a word as it stands there, with its join on to the next.
+
+    Raises
+    ------
+    UnknownLetterError
+    """
+    return template_of(word(text, style).letter_at(index))
+
+
+def template_of(source: Letter) -> Template:
+    """Prepare a model for comparison."""
     dot_stroke = next((s for s, kinds in enumerate(source.kinds) if kinds[0] is K.DOT), None)
     runs, strokes, moves = [], [], []
     for s, sampled in enumerate(source.sampled):

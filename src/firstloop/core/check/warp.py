@@ -17,12 +17,14 @@ _FAR_XH = 0.9  # a pair further apart than this is simply "not there"
 
 def _costs(ink: FloatArray, model: FloatArray) -> FloatArray:
     """Point distances by ink point; shape (m, h, n)."""
-    x, y = np.ascontiguousarray(ink.transpose(2, 1, 0))[..., None]
-    across, up = x - model[:, :, 0], y - model[:, :, 1]
-    across *= across
-    up *= up
-    across += up
-    return np.asarray(np.minimum(np.sqrt(across, out=across), _FAR_XH, out=across))
+    squared = np.zeros((ink.shape[1], len(ink), model.shape[1]))
+    for ours, theirs in zip(
+        np.ascontiguousarray(ink.transpose(2, 1, 0)), np.moveaxis(model, 2, 0), strict=True
+    ):
+        apart = ours[..., None] - theirs
+        apart *= apart
+        squared += apart
+    return np.asarray(np.minimum(np.sqrt(squared, out=squared), _FAR_XH, out=squared))
 
 
 def _table(ink: FloatArray, model: FloatArray) -> FloatArray:
@@ -47,8 +49,8 @@ def warp_costs(ink: FloatArray, model: FloatArray) -> FloatArray:
 
     Parameters
     ----------
-    ink : array, shape (h, m, 2)
-    model : array, shape (h, n, 2)
+    ink : array, shape (h, m, d)
+    model : array, shape (h, n, d)
 
     Returns
     -------
@@ -62,8 +64,8 @@ def warp_path(ink: FloatArray, model: FloatArray) -> tuple[IntArray, float]:
 
     Parameters
     ----------
-    ink : array, shape (m, 2)
-    model : array, shape (n, 2)
+    ink : array, shape (m, d)
+    model : array, shape (n, d)
 
     Returns
     -------

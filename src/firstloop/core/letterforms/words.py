@@ -66,10 +66,20 @@ class Word(Letter):
         In the order written.
     lefts : tuple of float
         Where the origin of each character stands, xh; of a space, where it begins.
+    waiting : frozenset of int
+        Strokes that are put on when the word is finished: dots and bars.
     """
 
     spans: tuple[Span, ...] = ()
     lefts: tuple[float, ...] = ()
+    waiting: frozenset[int] = frozenset()
+
+    def letter_at(self, index: int) -> Letter:
+        """One character as it stands in the word, its join on to the next one with it, origin at x = 0."""
+        strokes = [
+            Stroke(self.strokes[s.stroke].moves[s.first : s.last + 1]) for s in self.spans if s.index == index
+        ]
+        return Letter(self.char[index], tuple(strokes)).shifted(-self.lefts[index])
 
 
 @dataclass
@@ -80,6 +90,7 @@ class _Setter:
     strokes: list[Stroke] = field(default_factory=list)
     spans: list[Span] = field(default_factory=list)
     later: list[tuple[int, Stroke]] = field(default_factory=list)
+    waiting: list[int] = field(default_factory=list)
     moves: list[Move] = field(default_factory=list)
     owners: list[int] = field(default_factory=list)
     lefts: list[float] = field(default_factory=list)
@@ -101,6 +112,7 @@ class _Setter:
         """Lift, then write the dots and bars that waited."""
         self.lift()
         for index, stroke in self.later:
+            self.waiting.append(len(self.strokes))
             self._keep(stroke, [index] * len(stroke.moves))
         self.later = []
 
@@ -258,4 +270,5 @@ def word(text: str, style: HouseStyle = DEFAULT_STYLE) -> Word:
         tuple(stroke.transformed(matrix) for stroke in setter.strokes),
         tuple(setter.spans),
         tuple(float(x * matrix[0, 0]) for x in setter.lefts),
+        frozenset(setter.waiting),
     )

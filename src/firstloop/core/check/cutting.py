@@ -1,0 +1,184 @@
+"""Finding the letters of a row or a word in its ink.
+
+Strokes that stand clear of one another are simply counted off. Where they are not as many as the
+letters, neighbouring strokes are shared out so that each letter looks most like itself; and where a
+stroke runs through several letters, the word's model is followed and the ink is cut.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from itertools import product
+
+import numpy as np
+
+from firstloop.core.check.follow import Cut, follow, pieces
+from firstloop.core.check.mending import is_tap
+from firstloop.core.check.reading import ClassSet, class_set, picture, reading_costs
+from firstloop.core.curves import FloatArray, length
+from firstloop.core.ink import InkGroup, InkStroke
+from firstloop.core.letterforms.style import HouseStyle
+
+_PAD_XH = 0.08  # strokes closer sideways than twice this belong to one letter
+_PARTS_MAX = 4  # strokes that one letter may be made of
+_SKIP_COST = 0.55  # price of a letter without ink, or of ink without a letter
+_TAP_COST = 0.02
+_CLUSTER_WELL = 0.30  # counted off, every letter looks at least this much like itself
+_FOLLOWED_WELL = 0.25  # a word that is followed no better than this is not cut
+
+
+@dataclass(frozen=True, eq=False)
+class Piece:
+    """The ink of one letter.
+
+    Parameters
+    ----------
+    begins : bool
+        Whether its first stroke begins where the pen went down; False after a cut.
+    """
+
+    strokes: tuple[InkStroke, ...]
+    begins: bool = True
+
+
+def cut_letters(group: InkGroup, text: str, style: HouseStyle) -> list[Piece]:
+    """Share the strokes of a print row, word or line out between its letters.
+
+    Returns
+    -------
+    For each letter (spaces have none) its ink, in the order written; without strokes where none was
+    found.
+    """
+    wanted = text.replace(" ", "")
+    ink = group.in_letter_space
+    sets = {char: class_set(char, style) for char in set(wanted)}
+    counted = clusters(ink)
+    if len(counted) == len(wanted):
+        costs = [_looks(ink, one, sets[char]) for one, char in zip(counted, wanted, strict=True)]
+        if max(costs) <= _CLUSTER_WELL:
+            return [_whole(group, one) for one in counted]
+    ways = [counted] if len(counted) == len(wanted) else []
+    followed = follow_letters(group, text, style)
+    if len(ink) >= len(wanted):
+        ways.append(_shared_out(ink, wanted, sets))
+        if followed is not None:
+            ways.append(_by_whole_strokes(followed, len(ink)))
+    best = min(ways, key=lambda way: _all_looks(ink, way, wanted, sets), default=None)
+    if best is not None and (all(best) or followed is None):
+        return [_whole(group, one) for one in best]
+    return followed.pieces if followed is not None else [Piece(())] * len(wanted)
+
+
+@dataclass(frozen=True, eq=False)
+class Followed:
+    """A word cut by its model: the ink of each letter, and the cuts themselves."""
+
+    pieces: list[Piece]
+    cuts: list[Cut]
+    letters: list[int]
+
+
+def follow_letters(group: InkGroup, text: str, style: HouseStyle) -> Followed | None:
+    """Cut a word by following its model; None where it cannot be followed."""
+    cuts, cost = follow(group, text, style)
+    if cost > _FOLLOWED_WELL:
+        return None
+    every = pieces(group, cuts, len(text))
+    letters = [i for i, char in enumerate(text) if not char.isspace()]
+    return Followed([Piece(tuple(every[i][0]), every[i][1]) for i in letters], cuts, letters)
+
+
+def _by_whole_strokes(followed: Followed, count: int) -> list[tuple[int, ...]]:
+    """Every stroke to the letter that the longest part of it was given to."""
+    owner = {}
+    for cut in sorted(followed.cuts, key=lambda cut: cut.last - cut.first):
+        owner[cut.stroke] = cut.letter
+    return [tuple(i for i in range(count) if owner.get(i) == letter) for letter in followed.letters]
+
+
+def _all_looks(
+    ink: tuple[FloatArray, ...], way: list[tuple[int, ...]], wanted: str, sets: dict[str, ClassSet]
+) -> float:
+    """How little the letters look like themselves when shared out so, strokes left over counted in."""
+    costs = [
+        _looks(ink, one, sets[char]) if one else _SKIP_COST for one, char in zip(way, wanted, strict=True)
+    ]
+    used = {i for one in way for i in one}
+    return sum(costs) + sum(_skip(stroke) for i, stroke in enumerate(ink) if i not in used)
+
+
+def _skip(stroke: FloatArray) -> float:
+    """Price of leaving a stroke over."""
+    return _TAP_COST if is_tap(stroke) else min(_SKIP_COST, 0.1 + length(stroke))
+
+
+def _whole(group: InkGroup, numbers: tuple[int, ...]) -> Piece:
+    return Piece(tuple(group.strokes[i] for i in numbers))
+
+
+def _looks(ink: tuple[FloatArray, ...], numbers: tuple[int, ...], letter: ClassSet) -> float:
+    return float(reading_costs(picture([ink[i] for i in numbers]), letter)[0])
+
+
+def clusters(ink: tuple[FloatArray, ...]) -> list[tuple[int, ...]]:
+    """Strokes that overlap sideways, from left to right; each a tuple of stroke numbers."""
+    spans = sorted((float(s[:, 0].min()), float(s[:, 0].max()), i) for i, s in enumerate(ink))
+    out: list[list[int]] = []
+    reach = -np.inf
+    for low, high, i in spans:
+        if out and low - _PAD_XH <= reach + _PAD_XH:
+            out[-1].append(i)
+            reach = max(reach, high)
+        else:
+            out.append([i])
+            reach = high
+    return [tuple(sorted(one)) for one in out]
+
+
+def _shared_out(ink: tuple[FloatArray, ...], wanted: str, sets: dict[str, ClassSet]) -> list[tuple[int, ...]]:
+    """Cheapest way to give neighbouring strokes to letters, leaving either over at a price."""
+    order = sorted(range(len(ink)), key=lambda i: float(ink[i][:, 0].min() + ink[i][:, 0].max()))
+    skip = [_skip(ink[i]) for i in order]
+    fits: dict[tuple[int, int, str], float] = {}
+
+    def fit(first: int, last: int, char: str) -> float:
+        key = (first, last, char)
+        if key not in fits:
+            fits[key] = _looks(ink, tuple(order[first:last]), sets[char])
+        return fits[key]
+
+    came = _cheapest(skip, wanted, fit)
+    out: list[tuple[int, ...]] = [()] * len(wanted)
+    i, j = len(order), len(wanted)
+    while i or j:
+        a, b = came[i, j]
+        if a < i and b < j:
+            out[b] = tuple(sorted(order[a:i]))
+        i, j = a, b
+    return out
+
+
+def _cheapest(
+    skip: list[float], wanted: str, fit: Callable[[int, int, str], float]
+) -> dict[tuple[int, int], tuple[int, int]]:
+    """Where each step of the cheapest sharing came from.
+
+    A step takes a stroke and leaves it over, leaves a letter without ink, or gives up to
+    `_PARTS_MAX` neighbouring strokes to the next letter.
+    """
+    n, m = len(skip), len(wanted)
+    best = np.full((n + 1, m + 1), np.inf)
+    best[0, 0] = 0.0
+    came: dict[tuple[int, int], tuple[int, int]] = {}
+    slack = max(_PARTS_MAX, abs(n - m)) + 2
+    for i, j in product(range(n + 1), range(m + 1)):
+        steps = [(best[i - 1, j] + skip[i - 1], (i - 1, j))] if i else []
+        if j:
+            steps.append((best[i, j - 1] + _SKIP_COST, (i, j - 1)))
+        if j and abs(i / max(n, 1) - j / m) * max(n, m) <= slack:
+            parts = [k for k in range(1, min(_PARTS_MAX, i) + 1) if np.isfinite(best[i - k, j - 1])]
+            steps += [(best[i - k, j - 1] + fit(i - k, i, wanted[j - 1]), (i - k, j - 1)) for k in parts]
+        if steps:
+            best[i, j], came[i, j] = min(steps)
+    return came

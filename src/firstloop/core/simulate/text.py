@@ -1,0 +1,179 @@
+"""Rows, words and lines by the simulated writer: each letter a little different, the whole on one line."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from firstloop.core.curves import FloatArray, IntArray
+from firstloop.core.ink import InkGroup, InkStroke
+from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
+from firstloop.core.letterforms.words import Word, word
+from firstloop.core.moves import JOINS
+from firstloop.core.ruling import Ruling
+from firstloop.core.simulate.hand import ORDINARY_HAND, SimHand, Strokes, in_time, vary
+from firstloop.core.simulate.writer import TEN_MM
+
+_GAP_XH = 0.05  # how much the room after a letter varies, standard deviation
+_LETTER_SHARE = 0.7  # of a hand's variation that is from letter to letter and not of the whole word
+_SET_DOWN_XH = 0.02
+_STROKE_LEAST = 3
+_FINGER_XH = 0.72  # the width of o
+
+
+@dataclass(frozen=True)
+class Spread:
+    """How the letters of a line differ from the model, each array with one value a character.
+
+    ``size`` is a factor, ``lift`` up from the base line and ``room`` added before the letter, xh.
+    """
+
+    size: FloatArray
+    lift: FloatArray
+    room: FloatArray
+
+
+def even(count: int) -> Spread:
+    """Letters exactly as the model has them."""
+    return Spread(np.ones(count), np.zeros(count), np.zeros(count))
+
+
+def _natural(spread: Spread, hand: SimHand, rng: np.random.Generator) -> Spread:
+    count = len(spread.size)
+    share = _LETTER_SHARE
+
+    def some(scale: float) -> FloatArray:
+        return np.asarray(np.clip(rng.normal(0, 1, count), -2.2, 2.2) * scale)
+
+    return Spread(
+        spread.size * (1 + some(share * hand.size)),
+        spread.lift + some(share * hand.shift_xh),
+        spread.room + some(_GAP_XH),
+    )
+
+
+def _fault_spread(fault: str | None, size: float, text: str, model: Word, rng: np.random.Generator) -> Spread:
+    """The letters of a text with one fault of the whole."""
+    out = even(len(text))
+    inner = np.array([i for i, c in enumerate(text) if i and c != " " and text[i - 1] != " "], dtype=np.int64)
+    spaces = np.array([i for i, c in enumerate(text) if c == " "], dtype=np.int64)
+    if fault == "size.uneven":
+        high = (1 + size / 100) ** 0.5
+        out.size[:] = np.where((np.arange(len(text)) + rng.integers(2)) % 2, high, 1 / high)
+    elif fault == "spacing.wide":
+        out.room[inner] = size
+    elif fault == "spacing.tight":
+        out.room[inner] = -size
+    elif fault == "spacing.uneven":
+        out.room[inner] = size / 100 * 0.34 * np.where(np.arange(len(inner)) % 2, 1.0, -1.0)
+    elif fault in ("words.tight", "words.wide"):
+        out.room[spaces] = (size - 1) * _FINGER_XH
+    elif fault == "line.drift":
+        middle = np.array(model.lefts)
+        sign = 1.0 if rng.random() < 0.5 else -1.0
+        out.lift[:] = sign * np.tan(np.radians(size)) * (middle - middle.mean())
+    return out
+
+
+WHOLE_FAULTS = (
+    "size.uneven",
+    "spacing.tight",
+    "spacing.wide",
+    "spacing.uneven",
+    "words.tight",
+    "words.wide",
+    "line.drift",
+)
+
+
+def _owners(model: Word, stroke: int) -> IntArray:
+    """Which character each sample of a stroke belongs to."""
+    spans = [span for span in model.spans if span.stroke == stroke]
+    moves = {m: span.index for span in spans for m in range(span.first, span.last + 1)}
+    return np.array([moves[int(m)] for m in model.sampled[stroke].move], dtype=np.int64)
+
+
+def _placed(model: Word, spread: Spread, joined: bool) -> Strokes:
+    """Every letter at its own size, height and place; between joined letters the change is gradual."""
+    lefts = np.array(model.lefts)
+    shift = np.cumsum(spread.room)
+    out = []
+    for s, sampled in enumerate(model.sampled):
+        owner = _owners(model, s)
+        values = np.column_stack([spread.size, spread.lift, shift])[owner]
+        origin = lefts[owner]
+        if joined and len(np.unique(owner)) > 1:
+            values, origin = _gradual(model, s, owner, values, origin)
+        size, lift, moved = values.T
+        x = origin + (sampled.points[:, 0] - origin) * size + moved
+        out.append(np.column_stack([x, sampled.points[:, 1] * size + lift]))
+    return out
+
+
+def _gradual(
+    model: Word, stroke: int, owner: IntArray, values: FloatArray, origin: FloatArray
+) -> tuple[FloatArray, FloatArray]:
+    """Along joins, go over from one letter's values to the next one's."""
+    kinds = [move.kind in JOINS for move in model.strokes[stroke].moves]
+    join = np.array(kinds)[model.sampled[stroke].move]
+    at = np.arange(len(owner))
+    keep = ~join
+    if not keep.any():
+        return values, origin
+    both = np.column_stack([values, origin])
+    smooth = np.column_stack([np.interp(at, at[keep], column[keep]) for column in both.T])
+    return smooth[:, :3], smooth[:, 3]
+
+
+def write_text(
+    text: str,
+    rng: np.random.Generator,
+    *,
+    fault: str | None = None,
+    size: float = 0.0,
+    style: HouseStyle = DEFAULT_STYLE,
+    ruling: Ruling = TEN_MM,
+    hand: SimHand = ORDINARY_HAND,
+    left_mm: float = 10.0,
+    room_xh: float = 0.0,
+    lifts: tuple[int, ...] = (),
+) -> InkGroup:
+    """Write a row, a word or a line.
+
+    Parameters
+    ----------
+    fault : str, optional
+        One of :data:`WHOLE_FAULTS`.
+    room_xh : float
+        Added before every letter but the first: a row of one letter stands further apart than a word.
+    lifts : tuple of int
+        Characters of a joined word after which the pen comes up on the way to the next.
+    """
+    model = word(text, style)
+    spread = _fault_spread(fault, size, text, model, rng)
+    spread.room[1:] += room_xh
+    strokes = _placed(model, _natural(spread, hand, rng), style.is_joined)
+    strokes = _lifted(model, strokes, lifts, rng)
+    whole = replace(hand, size=hand.size * (1 - _LETTER_SHARE), shift_xh=hand.shift_xh * (1 - _LETTER_SHARE))
+    points, times = in_time(vary(strokes, whole, rng), hand, rng)
+    ink = [InkStroke(ruling.to_page(p, left_mm), t) for p, t in zip(points, times, strict=True)]
+    return InkGroup(tuple(ink), ruling, truth=text, script=str(style.script))
+
+
+def _lifted(model: Word, strokes: Strokes, after: tuple[int, ...], rng: np.random.Generator) -> Strokes:
+    """Cut strokes halfway along the join that follows each of the given characters."""
+    if not after:
+        return strokes
+    out: Strokes = []
+    for s, stroke in enumerate(strokes):
+        owner = _owners(model, s)
+        on_join = np.array([move.kind in JOINS for move in model.strokes[s].moves])[model.sampled[s].move]
+        cuts = []
+        for index in after:
+            mine = np.flatnonzero((owner == index) & on_join)
+            if len(mine) and mine[-1] < len(stroke) - 1:
+                cuts.append(int(mine[len(mine) // 2]))
+        pieces = [piece for piece in np.split(stroke, sorted(cuts)) if len(piece) >= _STROKE_LEAST]
+        out += [piece + rng.normal(0, _SET_DOWN_XH, 2) * (len(pieces) > 1) for piece in pieces]
+    return out
