@@ -1,15 +1,16 @@
-"""The command line: serve, demo, check, evaluate, bench, letters.
+"""The command line: serve, demo, check, recheck, evaluate, bench, letters.
 
 What only one command needs is imported there, so that judging a file does not wait for a web server.
 """
 
 from __future__ import annotations
 
+import os
 import sys
 from datetime import date
 from pathlib import Path
 from time import perf_counter
-from typing import Annotated
+from typing import TYPE_CHECKING, Annotated
 
 import orjson
 import typer
@@ -18,6 +19,7 @@ from rich.table import Table
 
 from firstloop.api.settings import Settings, default_data_dir
 from firstloop.core.check.grades import Level
+from firstloop.core.check.letter import CHECKER_VERSION
 from firstloop.core.ink import InkError
 from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.lower import LOWER
@@ -25,6 +27,9 @@ from firstloop.core.letterforms.style import DEFAULT_STYLE, StyleError
 from firstloop.formats.check_json import check_file
 from firstloop.formats.style_json import read_style
 from firstloop.formats.svg import letter_sheet
+
+if TYPE_CHECKING:
+    from firstloop.api.rechecking import Recheck
 
 app = typer.Typer(
     no_args_is_help=True,
@@ -118,6 +123,49 @@ def _check_table(document: dict[str, list[dict[str, object]]]) -> Table:
             table.add_row(
                 one["expected"], one["reads_as"], heads["direction"], heads["shape"], heads["size"], said
             )
+    return table
+
+
+@app.command()
+def recheck(
+    data: DataDir = None,
+    keep: Annotated[
+        bool, typer.Option(help="Let the new results hold from now on; earlier ones are kept beside them.")
+    ] = False,
+    workers: Annotated[int, typer.Option(min=1, help="Processes to judge in.")] = os.cpu_count() or 1,
+) -> None:
+    """Judge stored ink again with the present checker and show what would change."""
+    from rich.progress import Progress  # noqa: PLC0415
+
+    from firstloop.api.rechecking import recheck as look_again  # noqa: PLC0415
+    from firstloop.store.database import open_engine, sessions, upgrade  # noqa: PLC0415
+
+    settings = Settings(data or default_data_dir())
+    if not settings.database.is_file():
+        raise _stop(f"There are no records in {settings.data_dir}.")
+    engine = open_engine(settings.database)
+    upgrade(engine)
+    with sessions(engine)() as session, Progress(console=Console(stderr=True), transient=True) as progress:
+        task = progress.add_task("Judging again", total=None)
+        found = look_again(session, keep, workers, lambda n, of: progress.update(task, completed=n, total=of))
+    engine.dispose()
+    out.print(recheck_table(found))
+    was = ", ".join(f"{count} times by checker {name}" for name, count in sorted(found.checkers.items()))
+    out.print(
+        f"{found.attempts} attempts ({was}); {found.changed} judged otherwise by checker {CHECKER_VERSION}."
+    )
+    out.print("The new results hold from now on." if keep else "Nothing was changed; --keep makes them hold.")
+
+
+def recheck_table(found: Recheck) -> Table:
+    """What the present checker says otherwise: verdicts first, then codes."""
+    table = Table("what", "before", "now", "attempts")
+    for (before, now), count in found.verdicts.most_common():
+        table.add_row("verdict", before, now, str(count))
+    for code in sorted(set(found.gained) | set(found.lost)):
+        for count, before, now in ((found.gained[code], "-", "told"), (found.lost[code], "told", "-")):
+            if count:
+                table.add_row(code, before, now, str(count))
     return table
 
 

@@ -7,12 +7,13 @@ from datetime import UTC, datetime, timedelta
 import pytest
 from sqlalchemy.orm import Session
 
+from firstloop.api.looking import neighbours, next_time, row_summary, to_see
 from firstloop.api.progress import child_page, class_map, letter_history, usual
-from firstloop.api.writing import attempt_verdict, neighbours, next_time, row_summary, to_see
+from firstloop.api.writing import attempt_verdict
 from firstloop.core.letterforms.style import HouseStyle
 from firstloop.core.ruling import ruling_kind
 from firstloop.store import classes, rows
-from firstloop.store.rows import Edit
+from firstloop.store.rows import Edit, Judged
 from firstloop.store.tables import Child, Row
 
 FIRST = datetime(2026, 9, 8, 9, 20, tzinfo=UTC)  # a Tuesday
@@ -76,7 +77,7 @@ def write(
     )
     for i, (verdict, document) in enumerate(results):
         attempt = rows.keep_attempt(session, row, f"key-{row.id}-{i}-{day}", support, at, INK, False)
-        rows.keep_result(session, attempt, "1", verdict, document, None)
+        rows.keep_result(session, attempt, "1", "growing", Judged(verdict, document))
     return rows.get_row(session, row.id)
 
 

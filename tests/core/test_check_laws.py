@@ -9,7 +9,6 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from firstloop.core.check.advice import WELL_DONE, Slip, one_thing
 from firstloop.core.check.codes import CODES
 from firstloop.core.check.grades import Severity
 from firstloop.core.check.letter import check_letter
@@ -152,13 +151,3 @@ def test_an_evaluation_counts_what_it_wrote():
     assert row.recall(2) >= 0.9
     assert table.clean == 4 * len(LOWER)
     assert told[-1][1] == table.clean + 2 * len(FAULTS["start.bottom"].letters)
-
-
-def test_one_thing_is_what_was_slipped_most_with_direction_before_size():
-    tall = Slip("size.tall", "near", "Stop at the mid line.")
-    below = Slip("start.bottom", "fix", "Start at the mid line.")
-    assert one_thing([[tall], [below, tall]]) == "Start at the mid line."
-    assert one_thing([[tall], [tall], []]) == "Stop at the mid line."
-    assert one_thing([[], []]) == WELL_DONE
-    assert one_thing([]) == WELL_DONE
-    assert one_thing([[Slip("flow.pauses", "told", "")]]) == WELL_DONE

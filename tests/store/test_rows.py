@@ -13,7 +13,7 @@ from firstloop.core.ruling import ruling_kind
 from firstloop.store import classes, rows
 from firstloop.store.database import alembic_config, open_engine, upgrade
 from firstloop.store.errors import ConflictError, NotFoundError
-from firstloop.store.rows import Edit
+from firstloop.store.rows import Edit, Judged
 from firstloop.store.tables import Attempt, Change, Child, Mark, Result, Row
 
 AT = datetime(2026, 9, 8, 9, 20, tzinfo=UTC)
@@ -41,7 +41,7 @@ def row(session: Session, child: Child) -> Row:
     made = new_row(session, child)
     for i in range(3):
         attempt = kept(session, made, f"attempt-{i}")
-        rows.keep_result(session, attempt, "1", "near", {"findings": []}, None)
+        rows.keep_result(session, attempt, "1", "growing", Judged("near", {"findings": []}))
     return rows.get_row(session, made.id)
 
 
@@ -100,10 +100,46 @@ def test_an_edit_of_an_attempt_elsewhere_changes_nothing(session, child, row):
     assert not row.changes
 
 
-def test_a_new_result_takes_the_place_of_the_old_one(session, row):
-    rows.keep_result(session, row.attempts[0], "2", "secure", {"findings": []}, None)
-    assert (row.attempts[0].result.checker, row.attempts[0].result.verdict) == ("2", "secure")
-    assert session.scalar(select(func.count()).select_from(Result)) == 3
+def test_a_new_result_holds_and_the_old_one_is_kept_beside_it(session, child, row):
+    attempt = row.attempts[0]
+    rows.keep_result(session, attempt, "2", "growing", Judged("secure", {"findings": []}))
+    assert (attempt.result.checker, attempt.result.verdict) == ("2", "secure")
+    assert [(one.checker, one.verdict, one.current) for one in attempt.results] == [
+        ("1", "near", False),
+        ("2", "secure", True),
+    ]
+    (written,) = rows.written_rows(session, child_id=child.id)
+    assert written.verdicts == ("secure", "near", "near")
+    assert session.scalar(select(func.count()).select_from(Result)) == 4
+
+
+def test_the_childs_best_and_the_teachers_are_two_choices(session, row):
+    one, two, three = (attempt.id for attempt in row.attempts)
+    rows.change(session, row, [Edit(one, "best", True)], AT)
+    rows.change(session, row, [Edit(two, "teachers_best", True)], AT)
+    rows.change(session, row, [Edit(three, "teachers_best", True)], AT)
+    assert [a.best for a in row.attempts] == [True, False, False]
+    assert [a.teachers_best for a in row.attempts] == [False, False, True]
+    rows.undo(session, row, AT)
+    assert [a.teachers_best for a in row.attempts] == [False, True, False]
+
+
+def test_a_row_waits_until_every_attempt_that_counts_is_marked(session, child, row):
+    one, two, three = (attempt.id for attempt in row.attempts)
+    assert [found.id for found in rows.waiting_rows(session, child.class_id)] == [row.id]
+    rows.change(session, row, [Edit(one, "mark", "secure"), Edit(two, "mark", "near")], AT)
+    assert rows.waiting_rows(session, child.class_id)
+    rows.change(session, row, [Edit(three, "crossed_out", True)], AT)
+    assert not rows.waiting_rows(session, child.class_id)
+
+
+def test_a_childs_usual_speed_is_the_median_of_enough_letters(session, child, row):
+    assert rows.usual_speed(session, child.id) is None
+    for k in range(8):
+        attempt = kept(session, row, f"speed-{k:02}")
+        judged = Judged("secure", {"measures": {"speed_xh_s": 2.0 + k % 2}})
+        rows.keep_result(session, attempt, "2", "growing", judged)
+    assert rows.usual_speed(session, child.id) == 2.5
 
 
 def test_a_teachers_mark_wins_and_a_crossed_out_attempt_does_not_count(session, child, row):

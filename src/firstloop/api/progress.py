@@ -3,20 +3,23 @@
 from __future__ import annotations
 
 from collections import Counter
+from collections.abc import Sequence
 from datetime import date
 from typing import Literal
 
 from pydantic import BaseModel
 from sqlalchemy.orm import Session
 
+from firstloop.api.looking import next_time
 from firstloop.api.models import groupings
-from firstloop.api.schemas import AttemptOut, ChildOut, HeadingVerdict, RulingLines, Verdict
-from firstloop.api.writing import attempt_out, child_out, next_time
+from firstloop.api.schemas import AttemptOut, ChildOut, HeadingVerdict, RulingLines, Verdict, WatchedOut
+from firstloop.api.writing import attempt_out, child_out, watched_out
 from firstloop.store import rows as store
+from firstloop.store import watched
 from firstloop.store.classes import get_child, get_class
 from firstloop.store.rows import WrittenRow
 from firstloop.store.styles import house_style
-from firstloop.store.tables import Attempt, Row
+from firstloop.store.tables import Attempt, Row, Watched
 
 HEADINGS: tuple[Literal["direction", "shape", "size"], ...] = ("direction", "shape", "size")
 
@@ -62,6 +65,7 @@ class LetterHistoryOut(BaseModel):
     latest: DatedAttempt | None
     weeks: list[WeekOut]
     slips: list[SlipOut]
+    watched: list[WatchedOut]
     next_time: str
     early_rows: int
     late_rows: int
@@ -175,15 +179,23 @@ def _heading(attempt: Attempt, heading: str) -> str:
     return own
 
 
-def _weeks(rows: list[Row], first: date) -> list[WeekOut]:
+def _weeks(rows: list[Row], notes: Sequence[Watched], first: date) -> list[WeekOut]:
+    """Verdicts by week and heading; what was watched on paper counts for Direction."""
     by_week: dict[int, list[Attempt]] = {}
     for row in rows:
         by_week.setdefault(_week(row.started_at.date(), first), []).extend(_counted(row))
+    seen: dict[int, list[str]] = {}
+    for note in notes:
+        week = _week(note.at.date(), first)
+        by_week.setdefault(week, [])
+        seen.setdefault(week, []).append("secure" if note.seen == "fine" else "fix")
     monday = first.toordinal() - first.weekday()
     out = []
     for week, attempts in sorted(by_week.items()):
         for heading in HEADINGS:
             verdicts = [_heading(attempt, heading) for attempt in attempts]
+            if heading == "direction":
+                verdicts += seen.get(week, [])
             counts = Counter(verdicts)
             out.append(
                 WeekOut.model_validate(
@@ -238,14 +250,16 @@ def letter_history(session: Session, child_id: int, char: str) -> LetterHistoryO
     ]
     own = [one for one in dated if not one.attempt.crossed_out and one.attempt.support != "trace"]
     half = (len(rows) + 1) // 2
+    notes = watched.notes(session, child_id=child_id, letter=char)
     return LetterHistoryOut(
         child=child_out(child),
         letter=char,
         attempts=dated,
         first=own[0] if own else None,
         latest=own[-1] if len(own) > 1 else None,
-        weeks=_weeks(rows, first),
+        weeks=_weeks(rows, notes, first),
         slips=_slips(rows),
+        watched=[watched_out(note) for note in notes],
         next_time=next_time(rows[-1]) if rows else "",
         early_rows=half,
         late_rows=len(rows) - half,

@@ -11,6 +11,8 @@ Verdict = Literal["secure", "near", "fix", "not-seen", "unreadable"]
 HeadingVerdict = Literal["secure", "near", "fix", "not-seen"]
 MarkVerdict = Literal["secure", "near", "fix"]
 Support = Literal["trace", "finish", "alone"]
+LevelName = Literal["starting", "growing", "settled"]
+SeenName = Literal["bottom", "direction", "lift", "order", "fine"]
 HandName = Literal["right", "left"]
 RecordId = Annotated[int, Field(ge=1, le=2**63 - 1)]  # what SQLite can count to
 LetterChar = Annotated[str, StringConstraints(min_length=1, max_length=1)]
@@ -49,6 +51,7 @@ class MeasuresOut(BaseModel):
     form_xh: float | None
     strokes: int
     duration_ms: float | None
+    speed_xh_s: float | None = None
 
 
 class HeadingsOut(BaseModel):
@@ -67,6 +70,19 @@ class ReadingOut(BaseModel):
     cost_xh: float
 
 
+class PlaceOut(BaseModel):
+    """Where a letter stands, xh from the page's left and the base line; heights against the model's."""
+
+    left: float
+    right: float
+    body_left: float
+    body_right: float
+    foot: float | None
+    body: float | None
+    tall: float | None
+    deep: float | None
+
+
 class LetterOut(BaseModel):
     """One judged letter; ``model_left_mm`` is where the model's origin stands under the ink."""
 
@@ -78,12 +94,16 @@ class LetterOut(BaseModel):
     measures: MeasuresOut
     readings: list[ReadingOut]
     model_left_mm: float
+    place: PlaceOut | None = None
 
 
 class GroupMeasuresOut(BaseModel):
-    """Numbers of a whole group."""
+    """Numbers of a whole group; null or left out where it gives none."""
 
     letters: int
+    drift_deg: float | None = None
+    gap_xh: float | None = None
+    finger_spaces: float | None = None
 
 
 class GroupOut(BaseModel):
@@ -149,6 +169,7 @@ class AttemptOut(BaseModel):
     strokes: list[StrokeInk]
     crossed_out: bool
     best: bool
+    teachers_best: bool
     mark: MarkVerdict | None
     verdict: Verdict
     checker: str | None
@@ -165,6 +186,13 @@ class ChildOut(BaseModel):
     initial: str
     name: str
     hand: HandName
+    level: LevelName | None
+
+
+class ChildChange(BaseModel):
+    """How strict to be with one child; null follows the class."""
+
+    level: LevelName | None
 
 
 class ChildIn(BaseModel):
@@ -222,7 +250,7 @@ class ClassOut(BaseModel):
     name: str
     ruling: str
     xh_mm: float
-    level: Literal["starting", "growing", "settled"]
+    level: LevelName
     style: StyleOut
     children: list[ChildOut]
 
@@ -233,7 +261,13 @@ class ClassIn(BaseModel):
     name: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80)]
     ruling: str = "four-lines"
     xh_mm: float = 10.0
-    level: Literal["starting", "growing", "settled"] = "growing"
+    level: LevelName = "growing"
+
+
+class ClassChange(BaseModel):
+    """How strict to be with a class."""
+
+    level: LevelName
 
 
 class RowIn(BaseModel):
@@ -254,6 +288,14 @@ class RowSummary(BaseModel):
     verdicts: list[Verdict | None]
     finished: bool
     marked: bool
+
+
+class StepOut(BaseModel):
+    """A thing to try next: the code it mends, the words for the child, how often it was slipped."""
+
+    code: str
+    child: str
+    times: int
 
 
 class RowOut(BaseModel):
@@ -277,6 +319,10 @@ class RowOut(BaseModel):
     support: list[Support]
     attempts: list[AttemptOut]
     next_time: str
+    next_code: str | None
+    next_steps: list[StepOut]
+    findings: list[FindingOut]
+    checkers_best: int | None
     to_see: int
     can_undo: bool
     next_row: int | None
@@ -289,14 +335,49 @@ class EditIn(BaseModel):
     attempt_ids: list[RecordId] = Field(min_length=1, max_length=100)
     crossed_out: bool | None = None
     best: bool | None = None
+    teachers_best: bool | None = None
     mark: Literal["secure", "near", "fix", "none"] | None = None
 
     @model_validator(mode="after")
     def something(self) -> EditIn:
         """At least one field must be given."""
-        if self.crossed_out is None and self.best is None and self.mark is None:
-            raise ValueError("say what to change: crossed_out, best or mark")
+        given = (self.crossed_out, self.best, self.teachers_best, self.mark)
+        if all(one is None for one in given):
+            raise ValueError("say what to change: crossed_out, best, teachers_best or mark")
         return self
+
+
+class NextStepIn(BaseModel):
+    """The code of the next step the teacher chose; null goes back to the checker's choice."""
+
+    code: Annotated[str, StringConstraints(max_length=30)] | None
+
+
+class RowIdsIn(BaseModel):
+    """Several rows."""
+
+    row_ids: list[RecordId] = Field(min_length=1, max_length=200)
+
+
+class ToleranceIn(BaseModel):
+    """A tolerance at the level "growing", in the code's unit; null goes back to the house's."""
+
+    tolerance: FiniteFloat | None
+
+
+class WatchedIn(BaseModel):
+    """What was seen while a child wrote a letter on paper."""
+
+    child_id: RecordId
+    letter: LetterChar
+    seen: SeenName
+
+
+class WatchedOut(WatchedIn):
+    """A kept note."""
+
+    id: int
+    at: datetime
 
 
 class ProblemOut(BaseModel):

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import logging
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
 from datetime import datetime
-from typing import Any
 
 from sqlalchemy.orm import Session
 
@@ -17,15 +17,12 @@ from firstloop.api.schemas import (
     ClassOut,
     EditIn,
     LetterOut,
-    RowOut,
-    RowSummary,
-    RulingLines,
     StrokeInk,
     StyleOut,
     Support,
     Verdict,
+    WatchedOut,
 )
-from firstloop.core.check.advice import Slip, one_thing
 from firstloop.core.check.grades import Level
 from firstloop.core.check.letter import CHECKER_VERSION, LetterResult, check_letter
 from firstloop.core.ink import InkGroup
@@ -33,19 +30,30 @@ from firstloop.core.letterforms.document import style_document
 from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.style import HouseStyle
 from firstloop.core.ruling import Ruling, ruling_kind
-from firstloop.core.slots import letter_left_xh, slot_width_xh
 from firstloop.formats.check_json import letter_document
 from firstloop.store import rows as store
 from firstloop.store.classes import get_child
-from firstloop.store.rows import Edit
+from firstloop.store.rows import Edit, Judged
 from firstloop.store.styles import house_style
-from firstloop.store.tables import Attempt, Child, Row, SchoolClass
+from firstloop.store.tables import Attempt, Child, Row, SchoolClass, Watched
 
 log = logging.getLogger(__name__)
 
 USUAL_SUPPORT: tuple[Support, ...] = ("trace", "trace", "finish", "alone", "alone", "alone")
 TOP_XH = 0.4  # clear paper above the rise line
-Judge = Callable[[Attempt, Row, HouseStyle, Level], LetterResult]
+
+
+@dataclass(frozen=True)
+class Terms:
+    """By what a child's letter is judged: style, level, the class's tolerances, the child's usual speed."""
+
+    style: HouseStyle
+    level: Level
+    own: Mapping[str, float]
+    usual_xh_s: float | None
+
+
+Judge = Callable[[Attempt, Row, Terms], LetterResult]
 
 
 def start_row(session: Session, child_id: int, char: str, support: list[str], at: datetime) -> Row:
@@ -80,9 +88,26 @@ def row_groups(row: Row) -> list[InkGroup]:
     return [attempt_group(attempt, row, str(house_style(row).script)) for attempt in row.attempts]
 
 
-def judge(attempt: Attempt, row: Row, style: HouseStyle, level: Level) -> LetterResult:
+def child_level(child: Child) -> Level:
+    """How strict to be with a child: its own level, or the class's."""
+    return Level(child.level or child.school_class.level)
+
+
+def terms_of(session: Session, row: Row) -> Terms:
+    """By what the letters of a row are judged now."""
+    child = row.child
+    usual = store.usual_speed(session, child.id)
+    return Terms(house_style(row), child_level(child), child.school_class.tolerances, usual)
+
+
+def check_on(group: InkGroup, char: str, terms: Terms) -> LetterResult:
+    """Check one letter."""
+    return check_letter(group, char, terms.style, terms.level, own=terms.own, usual_xh_s=terms.usual_xh_s)
+
+
+def judge(attempt: Attempt, row: Row, terms: Terms) -> LetterResult:
     """Check one kept attempt."""
-    return check_letter(attempt_group(attempt, row, str(style.script)), row.letter, style, level)
+    return check_on(attempt_group(attempt, row, str(terms.style.script)), row.letter, terms)
 
 
 def keep_and_judge(
@@ -118,15 +143,14 @@ def judge_left_over(session: Session, judge: Judge = judge) -> int:
 
 def judge_attempt(session: Session, attempt: Attempt, row: Row, judge: Judge = judge) -> None:
     """Judge a kept attempt and keep the result; whatever goes wrong in checking, the ink stays."""
-    school_class = row.child.school_class
-    document: dict[str, Any] = {}
+    terms = terms_of(session, row)
     try:
-        result = judge(attempt, row, house_style(row), Level(school_class.level))
-        document, verdict, error = letter_document(result, row_ruling(row)), result.verdict, None
+        result = judge(attempt, row, terms)
+        judged = Judged(result.verdict, letter_document(result, row_ruling(row)))
     except Exception as problem:  # the ink is safe; say so instead of losing the row
         log.exception("checking attempt %s failed", attempt.id)
-        verdict, error = "not-seen", f"{type(problem).__name__}: {problem}"
-    store.keep_result(session, attempt, CHECKER_VERSION, verdict, document, error)
+        judged = Judged("not-seen", {}, f"{type(problem).__name__}: {problem}")
+    store.keep_result(session, attempt, CHECKER_VERSION, str(terms.level), judged)
 
 
 def child_out(child: Child) -> ChildOut:
@@ -138,6 +162,14 @@ def child_out(child: Child) -> ChildOut:
         initial=child.initial,
         name=f"{child.first_name} {child.initial}",
         hand="left" if child.hand == "left" else "right",
+        level=None if child.level is None else Level(child.level).value,
+    )
+
+
+def watched_out(note: Watched) -> WatchedOut:
+    """A note for the wire."""
+    return WatchedOut.model_validate(
+        {"id": note.id, "child_id": note.child_id, "letter": note.letter, "seen": note.seen, "at": note.at}
     )
 
 
@@ -160,6 +192,7 @@ def attempt_out(attempt: Attempt) -> AttemptOut:
             "strokes": attempt.ink,
             "crossed_out": attempt.crossed_out,
             "best": attempt.best,
+            "teachers_best": attempt.teachers_best,
             "mark": attempt.mark.verdict if attempt.mark else None,
             "verdict": attempt_verdict(attempt),
             "checker": result.checker if result else None,
@@ -167,22 +200,6 @@ def attempt_out(attempt: Attempt) -> AttemptOut:
             "result": LetterOut.model_validate(result.document) if result and result.document else None,
         }
     )
-
-
-def next_time(row: Row) -> str:
-    """The one thing to try next, from the attempts that count."""
-    slips = [
-        [Slip(f["code"], f["severity"], f["child"]) for f in attempt.result.document.get("findings", [])]
-        for attempt in row.attempts
-        if attempt.result and not attempt.crossed_out
-    ]
-    return one_thing(slips)
-
-
-def to_see(row: Row) -> int:
-    """Position of the first attempt that counts and is to fix, or of the first one."""
-    counted = [attempt for attempt in row.attempts if not attempt.crossed_out]
-    return next((one.position for one in counted if attempt_verdict(one) == "fix"), 0)
 
 
 def edits(given: EditIn) -> list[Edit]:
@@ -193,21 +210,11 @@ def edits(given: EditIn) -> list[Edit]:
             found.append(Edit(attempt_id, "crossed_out", given.crossed_out))
         if given.best is not None:
             found.append(Edit(attempt_id, "best", given.best))
+        if given.teachers_best is not None:
+            found.append(Edit(attempt_id, "teachers_best", given.teachers_best))
         if given.mark is not None:
             found.append(Edit(attempt_id, "mark", None if given.mark == "none" else given.mark))
     return found
-
-
-def agreed_edits(row: Row) -> list[Edit]:
-    """Marks that repeat the checker's verdict, for attempts that count and have no mark yet."""
-    return [
-        Edit(attempt.id, "mark", attempt.result.verdict)
-        for attempt in row.attempts
-        if attempt.mark is None
-        and not attempt.crossed_out
-        and attempt.result
-        and attempt.result.verdict in ("secure", "near", "fix")
-    ]
 
 
 def class_out(one: SchoolClass) -> ClassOut:
@@ -224,52 +231,3 @@ def class_out(one: SchoolClass) -> ClassOut:
             "children": [child_out(child) for child in one.children],
         }
     )
-
-
-def row_summary(row: Row) -> RowSummary:
-    """A row in a list."""
-    return RowSummary(
-        id=row.id,
-        child=child_out(row.child),
-        letter=row.letter,
-        started_at=row.started_at,
-        verdicts=[None if attempt.crossed_out else attempt_verdict(attempt) for attempt in row.attempts],
-        finished=row.finished_at is not None,
-        marked=all(attempt.mark is not None or attempt.crossed_out for attempt in row.attempts),
-    )
-
-
-def row_out(session: Session, row: Row) -> RowOut:
-    """A row for the wire."""
-    after, before = neighbours(session, row)
-    model, xh_mm = letter(row.letter, house_style(row)), row.base_mm - row.mid_mm
-    return RowOut.model_validate(
-        {
-            "id": row.id,
-            "child": child_out(row.child),
-            "letter": row.letter,
-            "started_at": row.started_at,
-            "finished": row.finished_at is not None,
-            "ruling": row.ruling,
-            "lines": RulingLines(rise=row.rise_mm, mid=row.mid_mm, base=row.base_mm, drop=row.drop_mm),
-            "xh_mm": xh_mm,
-            "slot_mm": slot_width_xh(model) * xh_mm,
-            "letter_left_mm": letter_left_xh(model, 0) * xh_mm,
-            "support": row.support,
-            "attempts": [attempt_out(attempt) for attempt in row.attempts],
-            "next_time": next_time(row),
-            "to_see": to_see(row),
-            "can_undo": bool(row.changes),
-            "next_row": after,
-            "previous_row": before,
-        }
-    )
-
-
-def neighbours(session: Session, row: Row) -> tuple[int | None, int | None]:
-    """The rows of the same child after and before this one."""
-    ids = store.row_ids(session, row.child_id)
-    if row.id not in ids:
-        return None, None
-    at = ids.index(row.id)  # latest first
-    return (ids[at - 1] if at else None), (ids[at + 1] if at + 1 < len(ids) else None)

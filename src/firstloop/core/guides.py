@@ -84,6 +84,11 @@ def _chevrons(drawn: FloatArray, points: FloatArray, back: BoolArray, move: int)
     return found
 
 
+def chevrons_along(points: FloatArray) -> list[Chevron]:
+    """Chevrons along any run of ink, letter space; none on a run too short for one."""
+    return _chevrons(points, points, np.zeros(len(points), dtype=np.bool_), 0) if len(points) > 2 else []
+
+
 def _leader(sampled: SampledStroke, letter: Letter, taken: list[tuple[float, float]]) -> tuple[float, float]:
     """A place for the number: off the start, away from the ink and from numbers already placed."""
     start = sampled.points[0]

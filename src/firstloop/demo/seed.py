@@ -12,7 +12,7 @@ import numpy as np
 from sqlalchemy import text
 from sqlalchemy.orm import Session
 
-from firstloop.api import writing
+from firstloop.api import looking, writing
 from firstloop.api.families import keep_sounds
 from firstloop.api.ink import from_stroke, to_group
 from firstloop.api.schemas import AttemptIn, StrokeInk, Support
@@ -237,7 +237,7 @@ def _keep(
     rows.finish_row(session, fresh, at)
     rows.change(session, fresh, _picks(fresh, np.random.default_rng((*row.seed, 1))), at)
     if marked:
-        agreed = writing.agreed_edits(fresh)
+        agreed = looking.agreed_edits(fresh)
         if agreed:
             rows.change(session, fresh, agreed, at + timedelta(hours=5))
     session.expire_all()

@@ -20,7 +20,8 @@ FORMAT = "first-loop-check/1"
 _SPAN_POINTS = 24
 
 
-def _points(points: FloatArray, ruling: Ruling) -> list[list[float]]:
+def page_points(points: FloatArray, ruling: Ruling) -> list[list[float]]:
+    """Letter space to page millimetres."""
     return [[round(float(x), 3), round(float(y), 3)] for x, y in ruling.to_page(points)]
 
 
@@ -40,8 +41,8 @@ def finding_document(finding: Finding, ruling: Ruling) -> dict[str, Any]:
         "value": round(finding.value, 4),
         "unit": finding.spec.unit,
         "tolerance": None if finding.tolerance is None else round(finding.tolerance, 4),
-        "at": _points(finding.at[None], ruling)[0],
-        "span": _points(finding.span[every], ruling),
+        "at": page_points(finding.at[None], ruling)[0],
+        "span": page_points(finding.span[every], ruling),
         "teacher": finding.teacher,
         "child": finding.child,
     }
@@ -59,6 +60,7 @@ def letter_document(letter: LetterResult, ruling: Ruling) -> dict[str, Any]:
         "measures": measures,
         "readings": [{"letter": char, "cost_xh": round(cost, 4)} for char, cost in letter.readings],
         "model_left_mm": round(letter.model_left_xh * ruling.xh_mm, 3),
+        "place": None if letter.place is None else {k: _rounded(v) for k, v in asdict(letter.place).items()},
     }
 
 

@@ -6,26 +6,35 @@ from collections.abc import Iterable, Sequence
 from dataclasses import asdict, dataclass
 from datetime import date, datetime
 from itertools import groupby
+from statistics import median
 from typing import Any
 
-from sqlalchemy import func, select
+from sqlalchemy import and_, func, select
 from sqlalchemy.orm import Session, selectinload
 
 from firstloop.core.ruling import Ruling
 from firstloop.store.errors import ConflictError, NotFoundError
 from firstloop.store.tables import Attempt, Change, Child, Mark, Result, Row
 
-SUPPORTS = ("trace", "finish", "alone")
-FIELDS = ("crossed_out", "best", "mark")
+_SPEEDS_MOST, _SPEEDS_LEAST = 30, 8
 
 
 @dataclass(frozen=True)
 class Edit:
-    """One field of one attempt: ``crossed_out`` and ``best`` are bool, ``mark`` a verdict or None."""
+    """One field of one attempt: ``mark`` is a verdict or None, the others are bool."""
 
     attempt_id: int
     field: str
     value: bool | str | None
+
+
+@dataclass(frozen=True)
+class Judged:
+    """What a checker said of an attempt; ``error`` tells why there is no ``document``."""
+
+    verdict: str
+    document: dict[str, Any]
+    error: str | None = None
 
 
 @dataclass(frozen=True)
@@ -112,6 +121,71 @@ def find_rows(
     return session.scalars(query).all()
 
 
+def waiting_rows(session: Session, class_id: int) -> Sequence[Row]:
+    """Rows of a class with an attempt that counts and has no mark, latest first; their ink is not loaded."""
+    unmarked = Row.attempts.any(and_(~Attempt.crossed_out, ~Attempt.mark.has()))
+    load = selectinload(Row.attempts)
+    return session.scalars(
+        select(Row)
+        .join(Child)
+        .where(Child.class_id == class_id, unmarked)
+        .order_by(Row.started_at.desc(), Row.id.desc())
+        .options(
+            load.defer(Attempt.ink),
+            load.selectinload(Attempt.result).defer(Result.document),
+            load.selectinload(Attempt.mark),
+            selectinload(Row.child),
+        )
+    ).all()
+
+
+def marked_results(session: Session, class_id: int) -> list[tuple[dict[str, Any], str, str]]:
+    """For every marked attempt of a class: what the checker said, at which level, and the mark."""
+    found = session.execute(
+        select(Result.document, Result.level, Mark.verdict)
+        .join(Attempt, Attempt.id == Result.attempt_id)
+        .join(Mark, Mark.attempt_id == Attempt.id)
+        .join(Row, Row.id == Attempt.row_id)
+        .join(Child, Child.id == Row.child_id)
+        .where(Child.class_id == class_id, Result.current, ~Attempt.crossed_out)
+    )
+    return [(document, level, mark) for document, level, mark in found]
+
+
+def usual_speed(session: Session, child_id: int) -> float | None:
+    """Median of a child's latest writing speeds, xh a second; None while there are too few."""
+    speed = func.json_extract(Result.document, "$.measures.speed_xh_s")
+    speeds = session.scalars(
+        select(speed)
+        .join(Attempt, Attempt.id == Result.attempt_id)
+        .join(Row, Row.id == Attempt.row_id)
+        .where(Row.child_id == child_id, Result.current, speed.is_not(None))
+        .order_by(Attempt.id.desc())
+        .limit(_SPEEDS_MOST)
+    ).all()
+    return float(median(speeds)) if len(speeds) >= _SPEEDS_LEAST else None
+
+
+def attempt_ids(session: Session) -> Sequence[int]:
+    """Numbers of all attempts, oldest first."""
+    return session.scalars(select(Attempt.id).order_by(Attempt.id)).all()
+
+
+def attempts(session: Session, ids: Sequence[int]) -> Sequence[Attempt]:
+    """Attempts with their results, rows and children."""
+    return session.scalars(
+        select(Attempt)
+        .where(Attempt.id.in_(ids))
+        .order_by(Attempt.id)
+        .options(
+            selectinload(Attempt.results),
+            selectinload(Attempt.result),
+            selectinload(Attempt.row).selectinload(Row.child).selectinload(Child.school_class),
+            selectinload(Attempt.row).selectinload(Row.style),
+        )
+    ).all()
+
+
 def written_rows(
     session: Session, class_id: int | None = None, child_id: int | None = None
 ) -> list[WrittenRow]:
@@ -129,7 +203,7 @@ def written_rows(
         .join(Attempt, Attempt.row_id == Row.id)
         .join(Child, Child.id == Row.child_id)
         .outerjoin(Mark, Mark.attempt_id == Attempt.id)
-        .outerjoin(Result, Result.attempt_id == Attempt.id)
+        .outerjoin(Result, and_(Result.attempt_id == Attempt.id, Result.current))
         .order_by(Row.started_at.desc(), Row.id.desc(), Attempt.position)
     )
     if class_id is not None:
@@ -191,7 +265,7 @@ def keep_attempt(
         written_at=written_at,
         ink=ink,
         crossed_out=crossed_out,
-        result=None,
+        results=[],
         mark=None,
     )
     session.add(attempt)
@@ -201,23 +275,30 @@ def keep_attempt(
 
 def unjudged(session: Session) -> Sequence[Attempt]:
     """Attempts that nothing has looked at yet."""
-    return session.scalars(select(Attempt).where(~Attempt.result.has()).order_by(Attempt.id)).all()
+    return session.scalars(select(Attempt).where(~Attempt.results.any()).order_by(Attempt.id)).all()
 
 
-def keep_result(
-    session: Session,
-    attempt: Attempt,
-    checker: str,
-    verdict: str,
-    document: dict[str, Any],
-    error: str | None,
-) -> None:
-    """Keep what the checker said, in place of what an earlier one said."""
-    found = attempt.result
-    if found is None:
-        found = attempt.result = Result()
-    found.checker, found.verdict, found.document, found.error = checker, verdict, document, error
+def keep_result(session: Session, attempt: Attempt, checker: str, level: str, judged: Judged) -> None:
+    """Keep what a checker said; it holds from now on, and what earlier ones said is kept beside it."""
+    add_result(attempt, checker, level, judged)
     session.commit()
+    session.expire(attempt, ["result"])
+
+
+def add_result(attempt: Attempt, checker: str, level: str, judged: Judged) -> None:
+    """As :func:`keep_result`, for many attempts in one commit."""
+    for earlier in attempt.results:
+        earlier.current = False
+    attempt.results.append(
+        Result(
+            checker=checker,
+            level=level,
+            verdict=judged.verdict,
+            document=judged.document,
+            error=judged.error,
+            current=True,
+        )
+    )
 
 
 def finish_row(session: Session, row: Row, at: datetime) -> None:
@@ -256,16 +337,17 @@ def _apply(session: Session, row: Row, edits: Iterable[Edit], at: datetime) -> l
 
 
 def change(session: Session, row: Row, edits: list[Edit], at: datetime) -> None:
-    """Make edits as one step that can be undone; choosing a best attempt unchooses the others.
+    """Make edits as one step that can be undone; choosing a best attempt unchooses that person's other one.
 
     Raises
     ------
     NotFoundError
         If an attempt is not in the row; nothing is changed.
     """
-    chosen = {edit.attempt_id for edit in edits if edit.field == "best" and edit.value}
-    others = [Edit(a.id, "best", False) for a in row.attempts if chosen and a.best and a.id not in chosen]
-    edits = [*edits, *others]
+    for field in ("best", "teachers_best"):
+        chosen = {edit.attempt_id for edit in edits if edit.field == field and edit.value}
+        others = [a for a in row.attempts if chosen and getattr(a, field) and a.id not in chosen]
+        edits = [*edits, *(Edit(a.id, field, False) for a in others)]
     try:
         before = _apply(session, row, edits, at)
     except NotFoundError:

@@ -10,6 +10,7 @@ from sqlalchemy import (
     DateTime,
     Dialect,
     ForeignKey,
+    Index,
     MetaData,
     String,
     Text,
@@ -75,6 +76,7 @@ class SchoolClass(Base):
     ruling: Mapped[str] = mapped_column(String(30), default="four-lines")
     xh_mm: Mapped[float] = mapped_column(default=10.0)
     level: Mapped[str] = mapped_column(String(10), default="growing")
+    tolerances: Mapped[dict[str, float]] = mapped_column(JSON, default=dict)
 
     style: Mapped[HouseStyleRow] = relationship()
     children: Mapped[list[Child]] = relationship(
@@ -107,7 +109,7 @@ class OwnWords(Base):
 
 
 class Child(Base):
-    """A child: first name and initial only."""
+    """A child: first name and initial only. Without a ``level`` of its own the class's holds."""
 
     __tablename__ = "child"
     __table_args__ = (UniqueConstraint("class_id", "first_name", "initial"),)
@@ -117,13 +119,18 @@ class Child(Base):
     first_name: Mapped[str] = mapped_column(String(40))
     initial: Mapped[str] = mapped_column(String(1))
     hand: Mapped[str] = mapped_column(String(5), default="right")
+    level: Mapped[str | None] = mapped_column(String(10))
 
     school_class: Mapped[SchoolClass] = relationship(back_populates="children")
     rows: Mapped[list[Row]] = relationship(back_populates="child", cascade="all, delete-orphan")
+    watched: Mapped[list[Watched]] = relationship(back_populates="child", cascade="all, delete-orphan")
 
 
 class Row(Base):
-    """A row of one letter: who, when, on which lines, with how much support."""
+    """A row of one letter: who, when, on which lines, with how much support.
+
+    ``next_code`` is the teacher's choice of what to try next, in place of the checker's.
+    """
 
     __tablename__ = "row"
 
@@ -139,6 +146,7 @@ class Row(Base):
     base_mm: Mapped[float]
     drop_mm: Mapped[float]
     support: Mapped[list[str]] = mapped_column(JSON)
+    next_code: Mapped[str | None] = mapped_column(String(30))
 
     child: Mapped[Child] = relationship(back_populates="rows")
     style: Mapped[HouseStyleRow] = relationship()
@@ -151,7 +159,10 @@ class Row(Base):
 
 
 class Attempt(Base):
-    """One writing of the letter. ``ink`` is the strokes as the pen gave them, page millimetres."""
+    """One writing of the letter. ``ink`` is the strokes as the pen gave them, page millimetres.
+
+    ``best`` is the child's choice of the row, ``teachers_best`` the teacher's.
+    """
 
     __tablename__ = "attempt"
     __table_args__ = (UniqueConstraint("row_id", "position"), UniqueConstraint("key"))
@@ -165,26 +176,34 @@ class Attempt(Base):
     ink: Mapped[list[dict[str, Any]]] = mapped_column(JSON)
     crossed_out: Mapped[bool] = mapped_column(default=False)
     best: Mapped[bool] = mapped_column(default=False)
+    teachers_best: Mapped[bool] = mapped_column(default=False)
 
     row: Mapped[Row] = relationship(back_populates="attempts")
-    result: Mapped[Result | None] = relationship(back_populates="attempt", cascade="all, delete-orphan")
+    results: Mapped[list[Result]] = relationship(
+        back_populates="attempt", order_by="Result.id", cascade="all, delete-orphan"
+    )
+    result: Mapped[Result | None] = relationship(
+        primaryjoin="and_(Result.attempt_id == Attempt.id, Result.current)", viewonly=True
+    )
     mark: Mapped[Mark | None] = relationship(back_populates="attempt", cascade="all, delete-orphan")
 
 
 class Result(Base):
-    """What the checker said of an attempt; replaced when a better checker looks again."""
+    """What a checker said of an attempt. When another looks again, the latest holds; all are kept."""
 
     __tablename__ = "result"
-    __table_args__ = (UniqueConstraint("attempt_id"),)
+    __table_args__ = (Index("ix_result_attempt_id", "attempt_id", "current"),)
 
     id: Mapped[int] = mapped_column(primary_key=True)
     attempt_id: Mapped[int] = mapped_column(ForeignKey("attempt.id"))
     checker: Mapped[str] = mapped_column(String(20))
+    level: Mapped[str] = mapped_column(String(10), default="growing")
+    current: Mapped[bool] = mapped_column(default=True)
     verdict: Mapped[str] = mapped_column(String(12))
     document: Mapped[dict[str, Any]] = mapped_column(JSON)
     error: Mapped[str | None] = mapped_column(Text)
 
-    attempt: Mapped[Attempt] = relationship(back_populates="result")
+    attempt: Mapped[Attempt] = relationship(back_populates="results")
 
 
 class Mark(Base):
@@ -199,6 +218,20 @@ class Mark(Base):
     made_at: Mapped[datetime] = mapped_column(UtcDateTime)
 
     attempt: Mapped[Attempt] = relationship(back_populates="mark")
+
+
+class Watched(Base):
+    """What the teacher saw while a child wrote a letter on paper."""
+
+    __tablename__ = "watched"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    child_id: Mapped[int] = mapped_column(ForeignKey("child.id", ondelete="CASCADE"), index=True)
+    letter: Mapped[str] = mapped_column(String(4))
+    seen: Mapped[str] = mapped_column(String(20))
+    at: Mapped[datetime] = mapped_column(UtcDateTime)
+
+    child: Mapped[Child] = relationship(back_populates="watched")
 
 
 class Change(Base):

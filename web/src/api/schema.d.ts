@@ -48,6 +48,126 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/classes/{class_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Change Class
+         * @description Be more or less strict from now on; what was judged before stays as it is.
+         */
+        patch: operations["change_class"];
+        trace?: never;
+    };
+    "/api/classes/{class_id}/queue": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Queue
+         * @description Rows that wait for the teacher's mark.
+         */
+        get: operations["get_queue"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/queue/agree": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Agree With Rows
+         * @description Take the checker's verdicts as marks in several rows; each is a step of its own to undo.
+         */
+        post: operations["agree_with_rows"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/trust": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Trust
+         * @description Where the teacher's marks and the checker's verdicts differ, and which tolerance would mend it.
+         */
+        get: operations["get_trust"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/tolerances/{code}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Tolerance
+         * @description Give a class its own tolerance for a code, from now on.
+         */
+        put: operations["change_tolerance"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/watched": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Watched
+         * @description What was seen while the children of a class wrote on paper, latest first.
+         */
+        get: operations["list_watched"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/classes/{class_id}/children": {
         parameters: {
             query?: never;
@@ -375,7 +495,11 @@ export interface paths {
         delete: operations["erase_child"];
         options?: never;
         head?: never;
-        patch?: never;
+        /**
+         * Change Child
+         * @description Be more or less strict with one child from now on.
+         */
+        patch: operations["change_child"];
         trace?: never;
     };
     "/api/children/{child_id}/letters/{char}": {
@@ -562,6 +686,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rows/{row_id}/attempts/{attempt_id}/explained": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Explain Attempt
+         * @description How an attempt was judged: which ink is which move, and the model laid on the child's letter.
+         */
+        get: operations["explain_attempt"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rows/{row_id}/next-step": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Choose Next Step
+         * @description Choose what the child should try next.
+         */
+        put: operations["choose_next_step"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rows/{row_id}": {
         parameters: {
             query?: never;
@@ -722,6 +886,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/watched": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Log Watched
+         * @description Note what was seen while a child wrote a letter on paper.
+         */
+        post: operations["log_watched"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/watched/{note_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Take Back Watched
+         * @description Take a note back.
+         */
+        delete: operations["take_back_watched"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -774,6 +978,41 @@ export interface components {
             value: number;
         };
         /**
+         * AgreementOut
+         * @description How often the teacher agreed with one code, and what it allows.
+         */
+        AgreementOut: {
+            /** Code */
+            code: string;
+            /** Heading */
+            heading: string;
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+            /** Agreed */
+            agreed: number;
+            /** Looked At */
+            looked_at: number;
+            /** Tolerance */
+            tolerance: number | null;
+            /** House Tolerance */
+            house_tolerance: number | null;
+            proposal: components["schemas"]["ProposalOut"] | null;
+        };
+        /**
+         * ArrowOut
+         * @description Which way the pen went at a place of the ink: page millimetres; degrees, clockwise from the right.
+         */
+        ArrowOut: {
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /** Heading Deg */
+            heading_deg: number;
+        };
+        /**
          * AttemptIn
          * @description An attempt as it is ended; ``key`` makes sending it again harmless.
          */
@@ -818,6 +1057,8 @@ export interface components {
             crossed_out: boolean;
             /** Best */
             best: boolean;
+            /** Teachers Best */
+            teachers_best: boolean;
             /** Mark */
             mark: ("secure" | "near" | "fix") | null;
             /**
@@ -891,6 +1132,14 @@ export interface components {
             beside: boolean;
         };
         /**
+         * ChildChange
+         * @description How strict to be with one child; null follows the class.
+         */
+        ChildChange: {
+            /** Level */
+            level: ("starting" | "growing" | "settled") | null;
+        };
+        /**
          * ChildIn
          * @description A new child.
          */
@@ -926,6 +1175,8 @@ export interface components {
              * @enum {string}
              */
             hand: "right" | "left";
+            /** Level */
+            level: ("starting" | "growing" | "settled") | null;
         };
         /**
          * ChildPageOut
@@ -951,6 +1202,17 @@ export interface components {
             question: string;
             /** Options */
             options: components["schemas"]["OptionOut"][];
+        };
+        /**
+         * ClassChange
+         * @description How strict to be with a class.
+         */
+        ClassChange: {
+            /**
+             * Level
+             * @enum {string}
+             */
+            level: "starting" | "growing" | "settled";
         };
         /**
          * ClassIn
@@ -1047,8 +1309,24 @@ export interface components {
             crossed_out?: boolean | null;
             /** Best */
             best?: boolean | null;
+            /** Teachers Best */
+            teachers_best?: boolean | null;
             /** Mark */
             mark?: ("secure" | "near" | "fix" | "none") | null;
+        };
+        /**
+         * ExplainedOut
+         * @description How one attempt was judged: the correspondence, the model laid on the child's letter, the pen's way.
+         */
+        ExplainedOut: {
+            /** Moves */
+            moves: components["schemas"]["MoveInkOut"][];
+            /** Model */
+            model: number[][][];
+            /** Starts */
+            starts: number[][];
+            /** Arrows */
+            arrows: components["schemas"]["ArrowOut"][];
         };
         /**
          * FamilyOut
@@ -1104,11 +1382,17 @@ export interface components {
         };
         /**
          * GroupMeasuresOut
-         * @description Numbers of a whole group.
+         * @description Numbers of a whole group; null or left out where it gives none.
          */
         GroupMeasuresOut: {
             /** Letters */
             letters: number;
+            /** Drift Deg */
+            drift_deg?: number | null;
+            /** Gap Xh */
+            gap_xh?: number | null;
+            /** Finger Spaces */
+            finger_spaces?: number | null;
         };
         /**
          * GroupOut
@@ -1184,6 +1468,8 @@ export interface components {
             weeks: components["schemas"]["WeekOut"][];
             /** Slips */
             slips: components["schemas"]["SlipOut"][];
+            /** Watched */
+            watched: components["schemas"]["WatchedOut"][];
             /** Next Time */
             next_time: string;
             /** Early Rows */
@@ -1253,6 +1539,7 @@ export interface components {
             readings: components["schemas"]["ReadingOut"][];
             /** Model Left Mm */
             model_left_mm: number;
+            place?: components["schemas"]["PlaceOut"] | null;
         };
         /**
          * LetterStateOut
@@ -1360,6 +1647,8 @@ export interface components {
             strokes: number;
             /** Duration Ms */
             duration_ms: number | null;
+            /** Speed Xh S */
+            speed_xh_s?: number | null;
         };
         /**
          * MemberOut
@@ -1412,6 +1701,22 @@ export interface components {
             family?: string | null;
         };
         /**
+         * MoveInkOut
+         * @description A phrase of the model and the ink that answers to it, page millimetres.
+         */
+        MoveInkOut: {
+            /** Words */
+            words: string;
+            /** Stroke */
+            stroke: number;
+            /** First Move */
+            first_move: number;
+            /** Last Move */
+            last_move: number;
+            /** Runs */
+            runs: number[][][];
+        };
+        /**
          * MoveOut
          * @description One move: its name, its path, and when it is made.
          */
@@ -1453,6 +1758,14 @@ export interface components {
             family: string;
             /** Rule */
             rule: string;
+        };
+        /**
+         * NextStepIn
+         * @description The code of the next step the teacher chose; null goes back to the checker's choice.
+         */
+        NextStepIn: {
+            /** Code */
+            code: string | null;
         };
         /**
          * OptionOut
@@ -1518,12 +1831,60 @@ export interface components {
             to_ms: number;
         };
         /**
+         * PlaceOut
+         * @description Where a letter stands, xh from the page's left and the base line; heights against the model's.
+         */
+        PlaceOut: {
+            /** Left */
+            left: number;
+            /** Right */
+            right: number;
+            /** Body Left */
+            body_left: number;
+            /** Body Right */
+            body_right: number;
+            /** Foot */
+            foot: number | null;
+            /** Body */
+            body: number | null;
+            /** Tall */
+            tall: number | null;
+            /** Deep */
+            deep: number | null;
+        };
+        /**
          * ProblemOut
          * @description What went wrong, in words fit for a screen.
          */
         ProblemOut: {
             /** Detail */
             detail: string;
+        };
+        /**
+         * ProposalOut
+         * @description A tolerance at which the checker would say what the teacher said; values at the level "growing".
+         */
+        ProposalOut: {
+            /** Tolerance */
+            tolerance: number;
+            /** Ticked */
+            ticked: number;
+            /** Looked At */
+            looked_at: number;
+            /** Lowest */
+            lowest: number;
+            /** Highest */
+            highest: number;
+        };
+        /**
+         * QueueOut
+         * @description Rows that wait for the teacher's mark, in the order asked for, and how many attempts they hold.
+         */
+        QueueOut: {
+            /** Rows */
+            rows: components["schemas"]["RowSummary"][];
+            /** Attempts */
+            attempts: number;
         };
         /**
          * ReadingOut
@@ -1549,6 +1910,14 @@ export interface components {
             family: string;
             /** Name */
             name: string;
+        };
+        /**
+         * RowIdsIn
+         * @description Several rows.
+         */
+        RowIdsIn: {
+            /** Row Ids */
+            row_ids: number[];
         };
         /**
          * RowIn
@@ -1598,6 +1967,14 @@ export interface components {
             attempts: components["schemas"]["AttemptOut"][];
             /** Next Time */
             next_time: string;
+            /** Next Code */
+            next_code: string | null;
+            /** Next Steps */
+            next_steps: components["schemas"]["StepOut"][];
+            /** Findings */
+            findings: components["schemas"]["FindingOut"][];
+            /** Checkers Best */
+            checkers_best: number | null;
             /** To See */
             to_see: number;
             /** Can Undo */
@@ -1732,6 +2109,18 @@ export interface components {
             family: string;
             /** Parts */
             parts: string[][];
+        };
+        /**
+         * StepOut
+         * @description A thing to try next: the code it mends, the words for the child, how often it was slipped.
+         */
+        StepOut: {
+            /** Code */
+            code: string;
+            /** Child */
+            child: string;
+            /** Times */
+            times: number;
         };
         /**
          * StrokeInk
@@ -1986,6 +2375,30 @@ export interface components {
             /** Blocks */
             blocks: string[];
         };
+        /**
+         * ToleranceIn
+         * @description A tolerance at the level "growing", in the code's unit; null goes back to the house's.
+         */
+        ToleranceIn: {
+            /** Tolerance */
+            tolerance: number | null;
+        };
+        /**
+         * TrustOut
+         * @description The teacher's marks against the checker's verdicts, and the tolerances the class has taken over.
+         */
+        TrustOut: {
+            /** Marked */
+            marked: number;
+            /** Agreed */
+            agreed: number;
+            /** Codes */
+            codes: components["schemas"]["AgreementOut"][];
+            /** Own */
+            own: {
+                [key: string]: number;
+            };
+        };
         /** ValidationError */
         ValidationError: {
             /** Location */
@@ -1998,6 +2411,43 @@ export interface components {
             input?: unknown;
             /** Context */
             ctx?: Record<string, never>;
+        };
+        /**
+         * WatchedIn
+         * @description What was seen while a child wrote a letter on paper.
+         */
+        WatchedIn: {
+            /** Child Id */
+            child_id: number;
+            /** Letter */
+            letter: string;
+            /**
+             * Seen
+             * @enum {string}
+             */
+            seen: "bottom" | "direction" | "lift" | "order" | "fine";
+        };
+        /**
+         * WatchedOut
+         * @description A kept note.
+         */
+        WatchedOut: {
+            /** Child Id */
+            child_id: number;
+            /** Letter */
+            letter: string;
+            /**
+             * Seen
+             * @enum {string}
+             */
+            seen: "bottom" | "direction" | "lift" | "order" | "fine";
+            /** Id */
+            id: number;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
         };
         /**
          * WeekOut
@@ -2128,6 +2578,326 @@ export interface operations {
             };
             /** @description The record cannot be changed in this way; nothing was changed. */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    change_class: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClassChange"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClassOut"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    get_queue: {
+        parameters: {
+            query?: {
+                order?: "newest" | "worrying";
+            };
+            header?: never;
+            path: {
+                class_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QueueOut"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    agree_with_rows: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RowIdsIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RowSummary"][];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    get_trust: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrustOut"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    change_tolerance: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: number;
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ToleranceIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrustOut"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The record cannot be changed in this way; nothing was changed. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    list_watched: {
+        parameters: {
+            query?: {
+                letter?: string | null;
+            };
+            header?: never;
+            path: {
+                class_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WatchedOut"][];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3066,6 +3836,59 @@ export interface operations {
             };
         };
     };
+    change_child: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                child_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChildChange"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChildOut"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     get_letter_history: {
         parameters: {
             query?: never;
@@ -3571,6 +4394,109 @@ export interface operations {
             };
         };
     };
+    explain_attempt: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                row_id: number;
+                attempt_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExplainedOut"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    choose_next_step: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NextStepIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RowOut"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     get_row: {
         parameters: {
             query?: never;
@@ -3987,6 +4913,104 @@ export interface operations {
             };
             /** @description The file is too large. */
             413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    log_watched: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WatchedIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WatchedOut"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    take_back_watched: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                note_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

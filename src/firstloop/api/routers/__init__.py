@@ -1,7 +1,17 @@
 """One router a resource."""
 
-from firstloop.api.routers import about, check, children, classes, families, letters, rows, styles, words
-
-ROUTERS = tuple(
-    module.router for module in (about, classes, styles, families, words, children, letters, rows, check)
+from firstloop.api.routers import (
+    about,
+    check,
+    children,
+    classes,
+    families,
+    letters,
+    rows,
+    styles,
+    watched,
+    words,
 )
+
+_MODULES = (about, classes, styles, families, words, children, letters, rows, check, watched)
+ROUTERS = tuple(module.router for module in _MODULES)

@@ -26,6 +26,7 @@ _INKML_BODY = {
 
 @router.post(
     "/check",
+    response_model_exclude_unset=True,
     openapi_extra=_INKML_BODY,
     responses={**BAD_INK, 413: {**BAD_INK[400], "description": "The file is too large."}},
 )

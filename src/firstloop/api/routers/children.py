@@ -9,8 +9,8 @@ from fastapi import APIRouter, Response
 from firstloop.api.deps import Db
 from firstloop.api.errors import NOT_FOUND
 from firstloop.api.progress import ChildPageOut, LetterHistoryOut, child_page, letter_history
-from firstloop.api.schemas import LetterChar, RecordId
-from firstloop.api.writing import row_groups
+from firstloop.api.schemas import ChildChange, ChildOut, LetterChar, RecordId
+from firstloop.api.writing import child_out, row_groups
 from firstloop.formats.inkml import write_inkml
 from firstloop.store import classes
 from firstloop.store.rows import find_rows
@@ -48,6 +48,15 @@ def export_ink(session: Db, child_id: RecordId) -> Response:
         media_type="application/inkml+xml",
         headers={"Content-Disposition": f"attachment; filename*=UTF-8''{quote(name)}"},
     )
+
+
+@router.patch("/{child_id}", responses=NOT_FOUND)
+def change_child(session: Db, child_id: RecordId, given: ChildChange) -> ChildOut:
+    """Be more or less strict with one child from now on."""
+    child = classes.get_child(session, child_id)
+    child.level = given.level
+    session.commit()
+    return child_out(child)
 
 
 @router.delete("/{child_id}", status_code=204, responses=NOT_FOUND)

@@ -4,14 +4,28 @@ from __future__ import annotations
 
 from fastapi import APIRouter
 
-from firstloop.api.deps import Db
+from firstloop.api.checking import Order, QueueOut, TrustOut, agree, queue, take_over, trust
+from firstloop.api.deps import Db, Now
 from firstloop.api.errors import BAD_RULING, CONFLICT, NOT_FOUND
 from firstloop.api.progress import ClassMapOut, class_map
-from firstloop.api.schemas import ChildIn, ChildOut, ClassIn, ClassOut, RecordId
-from firstloop.api.writing import child_out, class_out
+from firstloop.api.schemas import (
+    ChildIn,
+    ChildOut,
+    ClassChange,
+    ClassIn,
+    ClassOut,
+    LetterChar,
+    RecordId,
+    RowIdsIn,
+    RowSummary,
+    ToleranceIn,
+    WatchedOut,
+)
+from firstloop.api.writing import child_out, class_out, watched_out
 from firstloop.core.letterforms.style import HouseStyle
 from firstloop.core.ruling import ruling_kind
 from firstloop.store import classes as store
+from firstloop.store import watched
 
 router = APIRouter(prefix="/classes", tags=["classes"])
 
@@ -29,6 +43,46 @@ def add_class(session: Db, given: ClassIn) -> ClassOut:
     return class_out(
         store.add_class(session, given.name, HouseStyle(), given.ruling, given.xh_mm, given.level)
     )
+
+
+@router.patch("/{class_id}", responses=NOT_FOUND)
+def change_class(session: Db, class_id: RecordId, given: ClassChange) -> ClassOut:
+    """Be more or less strict from now on; what was judged before stays as it is."""
+    school_class = store.get_class(session, class_id)
+    school_class.level = given.level
+    session.commit()
+    return class_out(school_class)
+
+
+@router.get("/{class_id}/queue", responses=NOT_FOUND)
+def get_queue(session: Db, class_id: RecordId, order: Order = "newest") -> QueueOut:
+    """Rows that wait for the teacher's mark."""
+    return queue(session, class_id, order)
+
+
+@router.post("/{class_id}/queue/agree", responses=NOT_FOUND)
+def agree_with_rows(session: Db, at: Now, class_id: RecordId, given: RowIdsIn) -> list[RowSummary]:
+    """Take the checker's verdicts as marks in several rows; each is a step of its own to undo."""
+    return agree(session, store.get_class(session, class_id).id, given.row_ids, at)
+
+
+@router.get("/{class_id}/trust", responses=NOT_FOUND)
+def get_trust(session: Db, class_id: RecordId) -> TrustOut:
+    """Where the teacher's marks and the checker's verdicts differ, and which tolerance would mend it."""
+    return trust(session, class_id)
+
+
+@router.put("/{class_id}/tolerances/{code}", responses={**NOT_FOUND, **CONFLICT})
+def change_tolerance(session: Db, class_id: RecordId, code: str, given: ToleranceIn) -> TrustOut:
+    """Give a class its own tolerance for a code, from now on."""
+    return take_over(session, class_id, code, given.tolerance)
+
+
+@router.get("/{class_id}/watched", responses=NOT_FOUND)
+def list_watched(session: Db, class_id: RecordId, letter: LetterChar | None = None) -> list[WatchedOut]:
+    """What was seen while the children of a class wrote on paper, latest first."""
+    found = watched.notes(session, class_id=store.get_class(session, class_id).id, letter=letter)
+    return [watched_out(note) for note in found]
 
 
 @router.post("/{class_id}/children", status_code=201, responses={**NOT_FOUND, **CONFLICT})

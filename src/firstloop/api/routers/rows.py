@@ -6,7 +6,8 @@ from typing import Annotated
 
 from fastapi import APIRouter, Query
 
-from firstloop.api import writing
+from firstloop.api import looking, writing
+from firstloop.api.checking import ExplainedOut, explained
 from firstloop.api.deps import Db, JudgeDep, Now
 from firstloop.api.errors import CONFLICT, NOT_FOUND
 from firstloop.api.schemas import (
@@ -14,6 +15,7 @@ from firstloop.api.schemas import (
     AttemptOut,
     EditIn,
     LetterChar,
+    NextStepIn,
     RecordId,
     RowIn,
     RowOut,
@@ -30,7 +32,7 @@ router = APIRouter(prefix="/rows", tags=["rows"])
 def start_row(session: Db, at: Now, given: RowIn) -> RowOut:
     """Begin a row of one letter for a child."""
     row = writing.start_row(session, given.child_id, given.letter, list(given.support), at)
-    return writing.row_out(session, store.get_row(session, row.id))
+    return looking.row_out(session, store.get_row(session, row.id))
 
 
 @router.get("")
@@ -43,13 +45,28 @@ def list_rows(
 ) -> list[RowSummary]:
     """Rows that have been written on, latest first."""
     found = store.find_rows(session, class_id=class_id, child_id=child_id, letter=letter, limit=limit)
-    return [writing.row_summary(row) for row in found]
+    return [looking.row_summary(row) for row in found]
+
+
+@router.get("/{row_id}/attempts/{attempt_id}/explained", responses=NOT_FOUND)
+def explain_attempt(session: Db, row_id: RecordId, attempt_id: RecordId) -> ExplainedOut:
+    """How an attempt was judged: which ink is which move, and the model laid on the child's letter."""
+    return explained(store.get_row(session, row_id), attempt_id)
+
+
+@router.put("/{row_id}/next-step", responses=NOT_FOUND)
+def choose_next_step(session: Db, row_id: RecordId, given: NextStepIn) -> RowOut:
+    """Choose what the child should try next."""
+    row = store.get_row(session, row_id)
+    row.next_code = given.code
+    session.commit()
+    return looking.row_out(session, row)
 
 
 @router.get("/{row_id}", responses=NOT_FOUND)
 def get_row(session: Db, row_id: RecordId) -> RowOut:
     """One row with all its attempts."""
-    return writing.row_out(session, store.get_row(session, row_id))
+    return looking.row_out(session, store.get_row(session, row_id))
 
 
 @router.post("/{row_id}/attempts", status_code=201, responses={**NOT_FOUND, **CONFLICT})
@@ -64,7 +81,7 @@ def finish_row(session: Db, at: Now, row_id: RecordId) -> RowOut:
     """Note that the child ended the row."""
     row = store.get_row(session, row_id)
     store.finish_row(session, row, at)
-    return writing.row_out(session, row)
+    return looking.row_out(session, row)
 
 
 @router.post("/{row_id}/edits", responses={**NOT_FOUND, **CONFLICT})
@@ -72,17 +89,17 @@ def edit_row(session: Db, at: Now, row_id: RecordId, given: EditIn) -> RowOut:
     """Cross out, choose the best, or mark attempts: one step that can be undone."""
     row = store.get_row(session, row_id)
     store.change(session, row, writing.edits(given), at)
-    return writing.row_out(session, store.get_row(session, row_id))
+    return looking.row_out(session, store.get_row(session, row_id))
 
 
 @router.post("/{row_id}/agree", responses=NOT_FOUND)
 def agree_with_row(session: Db, at: Now, row_id: RecordId) -> RowOut:
     """Take the checker's verdict as the mark of every attempt without one."""
     row = store.get_row(session, row_id)
-    agreed = writing.agreed_edits(row)
+    agreed = looking.agreed_edits(row)
     if agreed:
         store.change(session, row, agreed, at)
-    return writing.row_out(session, store.get_row(session, row_id))
+    return looking.row_out(session, store.get_row(session, row_id))
 
 
 @router.post("/{row_id}/undo", responses={**NOT_FOUND, **CONFLICT})
@@ -90,7 +107,7 @@ def undo_row(session: Db, at: Now, row_id: RecordId) -> RowOut:
     """Take back the last step on a row."""
     row = store.get_row(session, row_id)
     store.undo(session, row, at)
-    return writing.row_out(session, store.get_row(session, row_id))
+    return looking.row_out(session, store.get_row(session, row_id))
 
 
 @router.get("/{row_id}/simulated-pen", responses=NOT_FOUND)

@@ -6,10 +6,32 @@ import numpy as np
 
 from firstloop.core.check.case import Case
 from firstloop.core.check.findings import Finding
-from firstloop.core.curves import steps
+from firstloop.core.curves import length, steps
+from firstloop.core.ink import InkGroup
 
 PAUSE_MS = 150.0
 _STILL_XH_S = 0.15
+
+
+SLOW = 0.6  # of the child's usual speed
+
+
+def speed_xh_s(group: InkGroup) -> float | None:
+    """How fast the pen moved while it was down, xh a second; None without times."""
+    way = time = 0.0
+    for stroke, points in zip(group.strokes, group.in_letter_space, strict=True):
+        if stroke.t_ms is not None and len(points) > 1:
+            way += length(points)
+            time += float(stroke.t_ms[-1] - stroke.t_ms[0])
+    return 1000 * way / time if time > 0 else None
+
+
+def slow(case: Case, usual_xh_s: float | None) -> list[Finding]:
+    """Written clearly slower than this child usually writes."""
+    speed = speed_xh_s(case.group)
+    if speed is None or not usual_xh_s or speed >= SLOW * usual_xh_s:
+        return []
+    return case.find("flow.slow", speed / usual_xh_s, case.ink[0])
 
 
 def pauses(case: Case) -> list[Finding]:

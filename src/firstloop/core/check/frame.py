@@ -68,6 +68,11 @@ class Frame:
         y = _through(points[:, 1], self.knots_ink, self.knots_model, 1 / self.scale)
         return np.column_stack([self.across * points[:, 0] + self.shear * points[:, 1] + self.offset, y])
 
+    def undo(self, points: FloatArray) -> FloatArray:
+        """Lay points of the model on the ink, the way back of :meth:`apply`."""
+        y = _through(points[:, 1], self.knots_model, self.knots_ink, self.scale)
+        return np.column_stack([(points[:, 0] - self.shear * y - self.offset) / self.across, y])
+
 
 def _through(y: FloatArray, source: FloatArray, target: FloatArray, slope: float) -> FloatArray:
     """Piecewise linear through the knots, with `slope` beyond the outer ones."""

@@ -16,7 +16,7 @@ from firstloop.core.check.codes import NO_OWN
 from firstloop.core.check.direction import direction_findings
 from firstloop.core.check.extra import find_extra
 from firstloop.core.check.findings import Finding
-from firstloop.core.check.flow import pauses
+from firstloop.core.check.flow import pauses, slow, speed_xh_s
 from firstloop.core.check.frame import heights, lay, slant_deg
 from firstloop.core.check.grades import Heading, Level, Severity
 from firstloop.core.check.joins import join_findings
@@ -31,7 +31,7 @@ from firstloop.core.letterforms.alphabets import ALPHABETS, alphabet_of
 from firstloop.core.letterforms.choices import CHOICES
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
 
-CHECKER_VERSION = "1"
+CHECKER_VERSION = "2"
 _ORDER = {Severity.TOLD: 0, Severity.NEAR: 1, Severity.FIX: 2}
 _DUPLICATE_XH = 1e-6
 _SPARSE_XH = 0.15  # points further apart than this are a slow tablet's: corners were cut between them
@@ -54,6 +54,7 @@ class Measures:
     form_xh: float | None = None
     strokes: int = 0
     duration_ms: float | None = None
+    speed_xh_s: float | None = None
 
 
 @dataclass(frozen=True, eq=False)
@@ -115,6 +116,7 @@ def _measures(
         form_xh=form,
         strokes=len(ink),
         duration_ms=group.duration_ms,
+        speed_xh_s=speed_xh_s(group),
     )
 
 
@@ -188,6 +190,7 @@ def check_letter(
     *,
     own: Mapping[str, float] = NO_OWN,
     beside: Neighbours = ALONE,
+    usual_xh_s: float | None = None,
 ) -> LetterResult:
     """Judge one written letter, by the form among those the class accepts that it fits best.
 
@@ -203,6 +206,8 @@ def check_letter(
         Tolerances a class has accepted in place of the table's, by code, at the level "growing".
     beside : Neighbours
         How the letter stands in its word; alone where nothing is said.
+    usual_xh_s : float, optional
+        How fast this child usually writes.
 
     Returns
     -------
@@ -216,7 +221,7 @@ def check_letter(
     first, *others = accepted(expected, style) if beside.template is None else (style,)
 
     def judged(form: HouseStyle) -> LetterResult:
-        return _check(build_case(group, expected, form, level, own, beside), form, chars)
+        return _check(build_case(group, expected, form, level, own, beside), form, chars, usual_xh_s)
 
     best = judged(first)
     for other in others:
@@ -254,7 +259,7 @@ def _badness(result: LetterResult) -> tuple[int, int]:
     return order.index(result.verdict), len(result.findings)
 
 
-def _check(case: Case, style: HouseStyle, chars: str) -> LetterResult:
+def _check(case: Case, style: HouseStyle, chars: str, usual_xh_s: float | None) -> LetterResult:
     expected = case.char
     chars = chars or "".join(ALPHABETS[alphabet_of(expected)])
     extra: list[Finding] = []
@@ -268,7 +273,8 @@ def _check(case: Case, style: HouseStyle, chars: str) -> LetterResult:
     if not reading.mirrored:
         shape += bar_findings(case) + bend_findings(case) + join_findings(case)
     direction = [] if reading.mirrored else direction_findings(case)
-    findings = tuple([*extra, *unexplained([*direction, *shape, *_size(case, reading)]), *pauses(case)])
+    flow = pauses(case) + slow(case, usual_xh_s)
+    findings = tuple([*extra, *unexplained([*direction, *shape, *_size(case, reading)]), *flow])
     headings = {heading: _verdict(findings, heading) for heading in Heading}
     return LetterResult(
         expected=expected,

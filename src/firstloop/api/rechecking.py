@@ -1,0 +1,109 @@
+"""Judging stored ink again with the present checker, in all processors."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Callable, Mapping
+from concurrent.futures import ProcessPoolExecutor
+from dataclasses import dataclass, field
+from typing import Any
+
+from sqlalchemy.orm import Session
+
+from firstloop.api.writing import Terms, attempt_group, check_on, row_ruling, terms_of
+from firstloop.core.check.letter import CHECKER_VERSION
+from firstloop.core.ink import InkGroup
+from firstloop.core.ruling import Ruling
+from firstloop.formats.check_json import letter_document
+from firstloop.store import rows as store
+from firstloop.store.rows import Judged
+from firstloop.store.tables import Attempt
+
+_AT_ONCE = 200
+
+
+@dataclass(frozen=True)
+class _Task:
+    group: InkGroup
+    char: str
+    terms: Terms
+    ruling: Ruling
+
+
+def _judged(task: _Task) -> Judged:
+    try:
+        result = check_on(task.group, task.char, task.terms)
+    except Exception as problem:  # one letter that cannot be judged must not stop the others
+        return Judged("not-seen", {}, f"{type(problem).__name__}: {problem}")
+    return Judged(result.verdict, letter_document(result, task.ruling))
+
+
+@dataclass
+class Recheck:
+    """What the present checker says otherwise."""
+
+    attempts: int = 0
+    changed: int = 0
+    verdicts: Counter[tuple[str, str]] = field(default_factory=Counter)
+    gained: Counter[str] = field(default_factory=Counter)
+    lost: Counter[str] = field(default_factory=Counter)
+    checkers: Counter[str] = field(default_factory=Counter)
+
+
+def _codes(document: Mapping[str, Any]) -> set[str]:
+    return {f["code"] for f in document.get("findings", []) if f["severity"] != "told"}
+
+
+def _count(table: Recheck, attempt: Attempt, now: Judged) -> bool:
+    """Note what changed; whether anything did."""
+    before = attempt.result
+    table.attempts += 1
+    table.checkers[before.checker if before else "none"] += 1
+    old_verdict, old = (before.verdict, before.document) if before else ("not-seen", {})
+    gained, lost = _codes(now.document) - _codes(old), _codes(old) - _codes(now.document)
+    table.gained.update(gained)
+    table.lost.update(lost)
+    if old_verdict != now.verdict:
+        table.verdicts[old_verdict, now.verdict] += 1
+    return bool(gained or lost or old_verdict != now.verdict)
+
+
+def recheck(
+    session: Session,
+    keep: bool,
+    workers: int,
+    told: Callable[[int, int], None] = lambda done, total: None,
+) -> Recheck:
+    """Judge every stored attempt again.
+
+    Parameters
+    ----------
+    keep : bool
+        Whether the new results hold from now on. Those of earlier checkers are kept beside them.
+    workers : int
+        Processes to judge in.
+    told : callable
+        Called with (attempts done, attempts in all).
+    """
+    table = Recheck()
+    ids = store.attempt_ids(session)
+    with ProcessPoolExecutor(workers) as pool:
+        for first in range(0, len(ids), _AT_ONCE):
+            attempts = store.attempts(session, ids[first : first + _AT_ONCE])
+            tasks = [_task(session, attempt) for attempt in attempts]
+            for attempt, task, now in zip(
+                attempts, tasks, pool.map(_judged, tasks, chunksize=10), strict=True
+            ):
+                table.changed += _count(table, attempt, now)
+                if keep:
+                    store.add_result(attempt, CHECKER_VERSION, str(task.terms.level), now)
+            session.commit()
+            session.expunge_all()
+            told(table.attempts, len(ids))
+    return table
+
+
+def _task(session: Session, attempt: Attempt) -> _Task:
+    row = attempt.row
+    terms = terms_of(session, row)
+    return _Task(attempt_group(attempt, row, str(terms.style.script)), row.letter, terms, row_ruling(row))

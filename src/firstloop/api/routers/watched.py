@@ -1,0 +1,25 @@
+"""What a teacher sees while children write on paper."""
+
+from __future__ import annotations
+
+from fastapi import APIRouter
+
+from firstloop.api.deps import Db, Now
+from firstloop.api.errors import NOT_FOUND
+from firstloop.api.schemas import RecordId, WatchedIn, WatchedOut
+from firstloop.api.writing import watched_out
+from firstloop.store import watched
+
+router = APIRouter(prefix="/watched", tags=["watched"])
+
+
+@router.post("", status_code=201, responses=NOT_FOUND)
+def log_watched(session: Db, at: Now, given: WatchedIn) -> WatchedOut:
+    """Note what was seen while a child wrote a letter on paper."""
+    return watched_out(watched.log(session, given.child_id, given.letter, given.seen, at))
+
+
+@router.delete("/{note_id}", status_code=204, responses=NOT_FOUND)
+def take_back_watched(session: Db, note_id: RecordId) -> None:
+    """Take a note back."""
+    watched.take_back(session, note_id)
