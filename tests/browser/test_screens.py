@@ -165,6 +165,8 @@ def test_every_screen_is_accessible_and_needs_no_other_host(page: Page, written_
         "/write",
         "/check",
         f"/check/{written_row}",
+        "/check/trust",
+        "/check/watch",
         "/class",
         "/children/1/u",
     ):

@@ -192,13 +192,18 @@ def test_the_schools_own_order_of_sounds_is_typed(page: Page, group: int):
 # the board
 
 
+def at_board(page: Page, text: str) -> None:
+    """Open the board and wait for its model: a key pressed before that would do nothing."""
+    page.goto(f"/board?text={text}")
+    expect(page.get_by_role("img", name=f"{text} on the board")).to_be_visible()
+
+
 def words(page: Page):
     return page.locator("p[aria-live=polite]")
 
 
 def test_a_letter_is_played_and_stepped_on_the_board(page: Page, group: int):
-    page.goto("/board?text=n")
-    expect(page.get_by_role("img", name="n on the board")).to_be_visible()
+    at_board(page, "n")
     page.keyboard.press(" ")
     expect(words(page)).to_have_text("Straight down to the base line.")
     expect(page.get_by_role("button", name="Play")).to_be_visible()
@@ -214,7 +219,7 @@ def test_a_letter_is_played_and_stepped_on_the_board(page: Page, group: int):
 
 
 def test_the_pen_stops_at_each_lift_until_played_on(page: Page, group: int):
-    page.goto("/board?text=t")
+    at_board(page, "t")
     page.get_by_role("button", name="Stop at lifts").click()
     page.get_by_label("Speed").select_option("Brisk")
     page.keyboard.press("r")
@@ -225,7 +230,7 @@ def test_the_pen_stops_at_each_lift_until_played_on(page: Page, group: int):
 
 
 def test_mirrored_dark_and_without_lines_by_keys(page: Page, group: int):
-    page.goto("/board?text=b")
+    at_board(page, "b")
     ink = page.locator("svg[aria-label='b on the board'] > g")
     expect(ink).not_to_have_attribute("transform", re.compile("scale"))
     page.keyboard.press("m")
@@ -237,7 +242,7 @@ def test_mirrored_dark_and_without_lines_by_keys(page: Page, group: int):
 
 
 def test_a_slip_is_shown_crossed_out_and_written_properly(page: Page, group: int):
-    page.goto("/board?text=h")
+    at_board(page, "h")
     page.get_by_role("button", name="Slip").click()
     for _ in range(4):
         if "Stem too short" in words(page).inner_text():
@@ -260,7 +265,7 @@ LOG_TURNS = """() => {
 
 
 def test_watch_then_write_gives_the_class_its_turns(page: Page, group: int):
-    page.goto("/board?text=l")
+    at_board(page, "l")
     page.get_by_label("Turns").select_option("2 times")
     page.evaluate(LOG_TURNS)  # the page keeps the record: on a busy machine a glance may come too late
     page.get_by_role("button", name="Watch, then write").click()
@@ -269,7 +274,7 @@ def test_watch_then_write_gives_the_class_its_turns(page: Page, group: int):
 
 
 def test_blocks_are_asked_first_and_then_shown(page: Page, group: int):
-    page.goto("/board?text=g")
+    at_board(page, "g")
     page.get_by_role("button", name="How many blocks?").click()
     expect(words(page)).to_have_text("How many blocks does it take? Which?")
     page.get_by_role("button", name="Show the blocks").click()
@@ -277,7 +282,7 @@ def test_blocks_are_asked_first_and_then_shown(page: Page, group: int):
 
 
 def test_a_teacher_writes_over_the_strip_and_rubs_out(page: Page, group: int):
-    page.goto("/board?text=a")
+    at_board(page, "a")
     page.get_by_role("button", name="Pen").click()
     page.get_by_label("Write here").hover(position={"x": 200, "y": 200})
     page.mouse.down()
@@ -290,7 +295,7 @@ def test_a_teacher_writes_over_the_strip_and_rubs_out(page: Page, group: int):
 
 
 def test_the_class_says_its_own_words(page: Page, group: int):
-    page.goto("/board?text=l")
+    at_board(page, "l")
     page.get_by_role("button", name="Our own words").click()
     dialog = page.get_by_role("dialog")
     dialog.get_by_label("Straight down to the base line.").fill("All the way down")
@@ -325,7 +330,7 @@ def test_cautions_are_put_away_and_asked_for_again(page: Page, server: str):
 
 
 def test_look_alikes_stand_beside_with_what_tells_them_apart(page: Page, group: int):
-    page.goto("/board?text=b")
+    at_board(page, "b")
     page.get_by_role("button", name="Look-alikes").click()
     expect(words(page)).to_have_text(re.compile("^b: Start at the rise line. [pqdh]: "))
     first = words(page).inner_text()
@@ -334,7 +339,7 @@ def test_look_alikes_stand_beside_with_what_tells_them_apart(page: Page, group: 
 
 
 def test_a_word_is_saved_as_a_picture_that_plays_by_itself(page: Page, group: int):
-    page.goto("/board?text=dock")
+    at_board(page, "dock")
     page.get_by_role("button", name="Save as…").click()
     with page.expect_download() as download:
         page.get_by_role("menuitem", name=re.compile("plays by itself")).click()

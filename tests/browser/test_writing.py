@@ -62,7 +62,7 @@ def test_a_row_of_n_from_the_first_trace_to_the_childs_page(page: Page, api):
 
     page.get_by_role("link", name="Look at it with your teacher").click()
     _look_and_mark(page)
-    page.get_by_role("link", name="all of them").click()
+    page.get_by_role("link", name="Every n").click()
     expect(page.get_by_role("heading", name="Edie W")).to_be_visible()
     expect(page.get_by_role("region", name="Every n")).to_contain_text("7 written")
     expect(page.get_by_role("img", name="First and latest n")).to_be_visible()

@@ -9,6 +9,8 @@ import { waitingCount, watch, whenKept } from "@/ink/outbox";
 import { BoardScreen } from "@/screens/board/BoardScreen";
 import { CheckList } from "@/screens/check/CheckList";
 import { CheckRow } from "@/screens/check/CheckRow";
+import { TrustScreen } from "@/screens/check/TrustScreen";
+import { WatchScreen } from "@/screens/check/WatchScreen";
 import { ChildScreen } from "@/screens/child/ChildScreen";
 import { ClassScreen } from "@/screens/class/ClassScreen";
 import { FamiliesScreen } from "@/screens/families/FamiliesScreen";
@@ -41,7 +43,8 @@ whenKept((rowId, attempt) =>
 // when the last attempt has reached the records, whatever the pages show of them is out of date
 watch(() => {
   if (waitingCount() > 0) return;
-  for (const key of ["row", "rows", "history", "child", "map"]) client.invalidateQueries({ queryKey: [key] });
+  for (const key of ["row", "rows", "history", "child", "map", "queue"])
+    client.invalidateQueries({ queryKey: [key] });
 });
 
 const NotHere = () => <Empty title="There is no such page">Choose a screen in the margin.</Empty>;
@@ -61,6 +64,8 @@ createRoot(document.getElementById("root") as HTMLElement).render(
               <Route path="/letters/:char?" element={<LetterScreen />} />
               <Route path="/write" element={<ChooseRow />} />
               <Route path="/check" element={<CheckList />} />
+              <Route path="/check/watch" element={<WatchScreen />} />
+              <Route path="/check/trust" element={<TrustScreen />} />
               <Route path="/check/:rowId" element={<CheckRow />} />
               <Route path="/class" element={<ClassScreen />} />
               <Route path="/children/:childId/:char?" element={<ChildScreen />} />

@@ -74,6 +74,13 @@ class ProposalOut(BaseModel):
     highest: float
 
 
+class SeenOut(BaseModel):
+    """A value the checker told alone on a marked attempt, and whether the teacher let it pass."""
+
+    value: float
+    let_pass: bool
+
+
 class AgreementOut(BaseModel):
     """How often the teacher agreed with one code, and what it allows."""
 
@@ -86,6 +93,7 @@ class AgreementOut(BaseModel):
     tolerance: float | None
     house_tolerance: float | None
     proposal: ProposalOut | None
+    seen: list[SeenOut]
 
 
 class TrustOut(BaseModel):
@@ -189,6 +197,7 @@ def trust(session: Session, class_id: int) -> TrustOut:
                 tolerance=one.tolerance,
                 house_tolerance=CODES[one.code].tolerance,
                 proposal=None if one.proposal is None else ProposalOut(**vars(one.proposal)),
+                seen=[SeenOut(value=value, let_pass=let_pass) for value, let_pass in one.seen],
             )
             for one in agreement(marked, own)
         ],

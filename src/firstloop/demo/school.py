@@ -117,7 +117,18 @@ HABITS: dict[str, tuple[Habit, ...]] = {
     "Cleo M": (Habit("tf", "direction.reversed", always(0.8)),),
     "Rafi E": (Habit("m", "retrace.gap", always(0.85), _sized(0.38)),),
     "Freya N": (Habit("p", "retrace.gap", always(0.85), _sized(0.36)),),
+    "Ewan F": (Habit("gy", "join.crossing", always(0.85), _sized(0.4)),),
+    "Bram O": (Habit("o", "join.break", always(0.85)),),
 }
+# the teacher lets a start that is off by no more than this pass, and says so with her marks
+LET_PASS = {"start.low": 0.42, "start.high": 0.44}
+# week, child, letter, what was seen while the child wrote on paper
+WATCHED = (
+    (3, "Bashir T", "n", "bottom"), (3, "Dafydd R", "n", "bottom"), (3, "Edie W", "n", "bottom"),
+    (4, "Farah N", "m", "bottom"), (4, "Bashir T", "m", "bottom"), (4, "Priya J", "m", "fine"),
+    (6, "Kofi A", "o", "direction"), (7, "Kofi A", "a", "direction"), (9, "Kofi A", "o", "fine"),
+    (10, "Edie W", "n", "fine"), (11, "Bashir T", "m", "bottom"), (11, "Rafi E", "m", "lift"),
+)  # fmt: skip
 AWAY: dict[str, tuple[int, ...]] = {"Nico V": (8, 9)}
 STEADY = {"Priya J": 0.55, "Nico V": 0.7}
 

@@ -32,6 +32,14 @@ export type DatedAttempt = Schemas["DatedAttempt"];
 export type Verdict = Schemas["AttemptOut"]["verdict"];
 export type MarkVerdict = NonNullable<Schemas["AttemptOut"]["mark"]>;
 export type Support = Schemas["AttemptOut"]["support"];
+export type Explained = Schemas["ExplainedOut"];
+export type MoveInk = Schemas["MoveInkOut"];
+export type Agreement = Schemas["AgreementOut"];
+export type Seen = Schemas["WatchedIn"]["seen"];
+export type Level = SchoolClass["level"];
+export type QueueOrder = NonNullable<
+  NonNullable<paths["/api/classes/{class_id}/queue"]["get"]["parameters"]["query"]>["order"]
+>;
 export type HeadingName = Finding["heading"];
 
 export const api = createClient<paths>({ baseUrl: "" });

@@ -188,7 +188,8 @@ export function useRowSteps(rowId: number) {
   const params = { path: { row_id: rowId } };
   const keep = (row: Row) => {
     client.setQueryData(["row", rowId], row);
-    for (const key of ["rows", "history", "child", "map"]) client.invalidateQueries({ queryKey: [key] });
+    for (const key of ["rows", "history", "child", "map", "queue", "trust"])
+      client.invalidateQueries({ queryKey: [key] });
   };
   return {
     edit: useMutation({

@@ -999,6 +999,8 @@ export interface components {
             /** House Tolerance */
             house_tolerance: number | null;
             proposal: components["schemas"]["ProposalOut"] | null;
+            /** Seen */
+            seen: components["schemas"]["SeenOut"][];
         };
         /**
          * ArrowOut
@@ -2019,6 +2021,16 @@ export interface components {
             base: number;
             /** Drop */
             drop: number;
+        };
+        /**
+         * SeenOut
+         * @description A value the checker told alone on a marked attempt, and whether the teacher let it pass.
+         */
+        SeenOut: {
+            /** Value */
+            value: number;
+            /** Let Pass */
+            let_pass: boolean;
         };
         /**
          * ShownSlipOut

@@ -22,8 +22,24 @@ export function strokePath(stroke: StrokeInk, page: Page, upTo = Number.POSITIVE
   return `M ${points.join(" L ")}`;
 }
 
-export const pointsPath = (points: number[][], page: Page) =>
-  points.length === 0 ? "" : `M ${points.map(([x = 0, y = 0]) => spot(page, x, y)).join(" L ")}`;
+const APART = 2.5; // times the usual step: further apart than this is another piece of ink
+
+/** Path data through points; where they leap, the path begins anew, and a lone point becomes a dot. */
+export function pointsPath(points: number[][], page: Page): string {
+  const steps = points.slice(1).map((point, i) => {
+    const [x = 0, y = 0] = point;
+    const [px = 0, py = 0] = points[i] ?? point;
+    return Math.hypot(x - px, y - py);
+  });
+  const usual = [...steps].sort((a, b) => a - b)[Math.floor(steps.length / 2)] ?? 0;
+  return points
+    .map(([x = 0, y = 0], i) => {
+      const begins = i === 0 || (steps[i - 1] ?? 0) > APART * usual;
+      const at = spot(page, x, y);
+      return begins ? `M ${at} L ${at}` : `L ${at}`;
+    })
+    .join(" ");
+}
 
 /** Left and right end of some ink, units. */
 export function extent(strokes: StrokeInk[], page: Page): [number, number] {

@@ -53,13 +53,17 @@ class Proposal:
 
 @dataclass(frozen=True)
 class Agreement:
-    """How often the teacher agreed that a code was a slip, and what would mend a lasting difference."""
+    """How often the teacher agreed that a code was a slip, and what would mend a lasting difference.
+
+    ``seen`` holds every value with whether the teacher let it pass, smallest first.
+    """
 
     code: str
     agreed: int
     looked_at: int
     tolerance: float | None
     proposal: Proposal | None
+    seen: tuple[tuple[float, bool], ...]
 
 
 def agreement(marked: Sequence[Marked], own: Mapping[str, float] = NO_OWN) -> list[Agreement]:
@@ -81,7 +85,8 @@ def agreement(marked: Sequence[Marked], own: Mapping[str, float] = NO_OWN) -> li
     for code, seen in told.items():
         agreed = sum(not let_pass for _, let_pass in seen)
         tolerance = tolerance_at(code, Level.GROWING, own)
-        out.append(Agreement(code, agreed, len(seen), tolerance, _proposal(code, tolerance, seen)))
+        proposal = _proposal(code, tolerance, seen)
+        out.append(Agreement(code, agreed, len(seen), tolerance, proposal, tuple(sorted(seen))))
     return sorted(out, key=lambda one: (one.agreed - one.looked_at, one.code))
 
 

@@ -56,7 +56,7 @@ def explain(case: Case) -> Explained:
     )
     return Explained(
         moves=tuple(
-            MoveInk(p.text, p.stroke, p.first_move, p.last_move, _runs(case, p))
+            MoveInk(p.short, p.stroke, p.first_move, p.last_move, _runs(case, p))
             for p in patter(letter)
             if not p.is_start
         ),

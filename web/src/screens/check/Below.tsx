@@ -1,6 +1,5 @@
-import { Link } from "react-router";
 import type { Attempt, LetterModel, Row } from "@/api/client";
-import { useFamilies, useRows } from "@/api/queries";
+import { useFamilies } from "@/api/queries";
 import { useClass } from "@/app/school";
 import { Ink } from "@/ink/Ink";
 import { extent, pageOf, timesOf } from "@/ink/paths";
@@ -8,7 +7,6 @@ import type { Clock } from "@/ink/useClock";
 import { centred, Glyph } from "@/line/Letter";
 import { MovingLetter } from "@/line/MovingLetter";
 import { Lines, RISE, XH } from "@/line/Strip";
-import { Bead } from "@/ui/Bead";
 import { Button } from "@/ui/Button";
 
 /** How long the child took, ms; 0 without times. */
@@ -27,8 +25,8 @@ export function Replay(props: { attempt: Attempt; row: Row; letter: LetterModel;
   const timed = timesOf(attempt.strokes).length > 0;
   return (
     <section aria-label="Replay" className="flex items-center gap-3">
-      <figure className="w-28">
-        <svg viewBox={box} className="h-28 w-full" role="img" aria-label="The child's pen">
+      <figure className="w-24">
+        <svg viewBox={box} className="h-24 w-full" role="img" aria-label="The child's pen">
           <Lines from={-half} to={half} />
           <g transform={`translate(${-(left + right) / 2} 0)`}>
             <Ink strokes={attempt.strokes} page={page} colour="var(--color-pale)" weight={7} />
@@ -39,8 +37,8 @@ export function Replay(props: { attempt: Attempt; row: Row; letter: LetterModel;
           {timed ? row.child.first_name : "no times kept"}
         </figcaption>
       </figure>
-      <figure className="w-28">
-        <svg viewBox={box} className="h-28 w-full" role="img" aria-label="The model's pen">
+      <figure className="w-24">
+        <svg viewBox={box} className="h-24 w-full" role="img" aria-label="The model's pen">
           <Lines from={-half} to={half} />
           <MovingLetter letter={letter} at={Math.min(clock.at, letter.duration_ms)} x={centred(letter, 0)} />
         </svg>
@@ -87,48 +85,6 @@ export function Readings({ attempt }: { attempt: Attempt }) {
           );
         })}
       </ol>
-    </section>
-  );
-}
-
-const when = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short" });
-const EARLIER = 4;
-
-/** The child's other rows of this letter. */
-export function OtherRows({ row }: { row: Row }) {
-  const { data } = useRows({ child_id: row.child.id, letter: row.letter, limit: EARLIER + 1 });
-  const others = (data ?? []).filter((one) => one.id !== row.id).slice(0, EARLIER);
-  return (
-    <section aria-label="Other rows">
-      <h3 className="text-small text-graphite">
-        Other rows of {row.letter} by {row.child.first_name} ·{" "}
-        <Link
-          className="text-ink underline underline-offset-4"
-          to={`/children/${row.child.id}/${row.letter}`}
-        >
-          all of them
-        </Link>
-      </h3>
-      <ul className="mt-1">
-        {others.map((one) => (
-          <li key={one.id}>
-            <Link to={`/check/${one.id}`} className="flex h-7 items-center rounded-sm hover:bg-ochre/35">
-              <span className="w-16 text-small">{when.format(new Date(one.started_at))}</span>
-              {one.verdicts.map((verdict, i) => (
-                // biome-ignore lint/suspicious/noArrayIndexKey: attempts are known by their place
-                <span key={i} className="-mr-1">
-                  {verdict ? (
-                    <Bead verdict={verdict} />
-                  ) : (
-                    <span className="inline-block w-7 text-center text-mid">×</span>
-                  )}
-                </span>
-              ))}
-            </Link>
-          </li>
-        ))}
-        {data && !others.length && <li className="py-1 text-graphite">This is the first.</li>}
-      </ul>
     </section>
   );
 }

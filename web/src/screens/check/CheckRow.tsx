@@ -1,16 +1,22 @@
 import { useState } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
-import type { Attempt, Finding, LetterModel, MarkVerdict, Row, Support } from "@/api/client";
+import { useExplained, useNextInQueue } from "@/api/checking";
+import type { Attempt, Finding, LetterModel, MarkVerdict, MoveInk, Row, Support } from "@/api/client";
 import { useLetter, useRow, useRowSteps } from "@/api/queries";
 import { PageHead } from "@/app/Shell";
 import { useClass } from "@/app/school";
 import { useKeys } from "@/app/useKeys";
 import { useClock } from "@/ink/useClock";
 import { Button, LinkButton } from "@/ui/Button";
+import { Choice } from "@/ui/Choice";
 import { Empty, Loaded } from "@/ui/States";
-import { OtherRows, Readings, Replay, writingTime } from "./Below";
+import { Readings, Replay, writingTime } from "./Below";
+import { Bests } from "./Bests";
 import { Headings } from "./Headings";
-import { RowStrip } from "./RowStrip";
+import { Moves } from "./Moves";
+import { NextStep } from "./NextStep";
+import { type GhostLook, RowStrip } from "./RowStrip";
+import { useQueueOrder } from "./useQueueOrder";
 
 const MARKS: { verdict: MarkVerdict; name: string; key: string }[] = [
   { verdict: "secure", name: "Secure", key: "1" },
@@ -63,6 +69,9 @@ export function CheckRow() {
 function Neighbours({ row }: { row: Row }) {
   return (
     <nav aria-label={`Rows of ${row.child.first_name}`} className="flex gap-4">
+      <LinkButton look="quiet" to={`/children/${row.child.id}/${row.letter}`}>
+        Every {row.letter}
+      </LinkButton>
       {row.previous_row !== null && (
         <LinkButton look="quiet" to={`/check/${row.previous_row}`}>
           Row before
@@ -93,12 +102,26 @@ function Looking({ row, letter }: LookingProps) {
     setAt(inRow(index));
     setSearch({ attempt: String(inRow(index) + 1) }, { replace: true });
   };
-  return chosen && <Marking key={chosen.id} row={row} letter={letter} chosen={chosen} at={at} go={go} />;
+  const [ghost, setGhost] = useState<GhostLook>("as written");
+  const held = { row, letter, at, go, ghost, setGhost };
+  return chosen && <Marking key={chosen.id} {...held} chosen={chosen} />;
 }
 
-type MarkingProps = LookingProps & { chosen: Attempt; at: number; go: (index: number) => void };
+const GHOSTS: { value: GhostLook; words: string }[] = [
+  { value: "as written", words: "At its place" },
+  { value: "laid on", words: "Laid on" },
+  { value: "off", words: "Off" },
+];
 
-function Marking({ row, letter, chosen, at, go }: MarkingProps) {
+type MarkingProps = LookingProps & {
+  chosen: Attempt;
+  at: number;
+  go: (index: number) => void;
+  ghost: GhostLook;
+  setGhost: (look: GhostLook) => void;
+};
+
+function Marking({ row, letter, chosen, at, go, ghost, setGhost }: MarkingProps) {
   const navigate = useNavigate();
   const steps = useRowSteps(row.id);
   const [pointed, setPointed] = useState<Finding | undefined>(mostTelling(chosen));
@@ -106,9 +129,16 @@ function Marking({ row, letter, chosen, at, go }: MarkingProps) {
 
   const mark = (verdict: MarkVerdict) =>
     steps.edit.mutate({ attempt_ids: [chosen.id], mark: chosen.mark === verdict ? "none" : verdict });
-  const best = () => steps.edit.mutate({ attempt_ids: [chosen.id], best: !chosen.best });
+  const best = () => steps.edit.mutate({ attempt_ids: [chosen.id], teachers_best: !chosen.teachers_best });
   const cross = () => steps.edit.mutate({ attempt_ids: [chosen.id], crossed_out: !chosen.crossed_out });
-  const nextRow = () => navigate(row.previous_row === null ? "/check" : `/check/${row.previous_row}`);
+  const [order] = useQueueOrder();
+  const findNext = useNextInQueue(row.child.class_id, order);
+  const nextRow = async () => {
+    const next = await findNext(row.id);
+    navigate(next === null ? "/check" : `/check/${next}`);
+  };
+  const { data: explained } = useExplained(row.id, chosen.id);
+  const [lit, setLit] = useState<MoveInk | undefined>();
   useKeysOf({
     go,
     at,
@@ -119,6 +149,9 @@ function Marking({ row, letter, chosen, at, go }: MarkingProps) {
     agree: steps.agree.mutate,
     undo: () => row.can_undo && steps.undo.mutate(),
     replay: clock.repeat,
+    model: () =>
+      setGhost(GHOSTS[(GHOSTS.findIndex((one) => one.value === ghost) + 1) % GHOSTS.length]?.value ?? "off"),
+    watch: () => navigate(`/check/watch?letter=${row.letter}&child=${row.child.id}`),
   });
   const problem = steps.edit.error ?? steps.agree.error ?? steps.undo.error;
   return (
@@ -129,23 +162,36 @@ function Marking({ row, letter, chosen, at, go }: MarkingProps) {
         chosen={chosen}
         onChoose={(one) => go(row.attempts.indexOf(one))}
         pointed={pointed}
+        explained={explained}
+        lit={lit}
+        ghost={ghost}
       />
+      <div className="-mt-3">
+        <Moves explained={explained} lit={lit} onLight={setLit} />
+        <div className="flex items-center gap-6">
+          <Choice name="Model" options={GHOSTS} chosen={ghost} onChoose={setGhost} shown />
+          <ul aria-label="The row as a whole" className="min-w-0 flex-1 truncate text-right">
+            {row.findings.map((one) => (
+              <li key={one.code} className={one.severity === "fix" ? "font-bold" : undefined}>
+                {one.teacher}
+              </li>
+            ))}
+          </ul>
+        </div>
+      </div>
       <Headings attempt={chosen} pointed={pointed} onPoint={setPointed} />
-      <div className="mt-auto grid grid-cols-[auto_1fr_1fr] gap-8 border-t border-hair pt-3 max-[1100px]:gap-5">
+      <div className="mt-auto grid grid-cols-[auto_1fr_auto] gap-10 border-t border-hair pt-2 max-[1100px]:gap-4">
         <Replay attempt={chosen} row={row} letter={letter} clock={clock} />
         <Readings attempt={chosen} />
-        <OtherRows row={row} />
+        <Bests row={row} onChoose={(one) => go(row.attempts.indexOf(one))} />
       </div>
       <div className="sticky bottom-0 -mb-6 flex items-center justify-end gap-2 border-t border-hair bg-paper py-3">
-        <div className="mr-auto min-w-0 flex-1">
-          <p className="text-small text-graphite">Next time, for {row.child.first_name}</p>
-          <p>“{row.next_time}”</p>
-          {problem && (
-            <p role="alert" className="text-small text-brick">
-              {problem.message}
-            </p>
-          )}
-        </div>
+        <NextStep row={row} />
+        {problem && (
+          <p role="alert" className="text-small text-brick">
+            {problem.message}
+          </p>
+        )}
         {MARKS.map(({ verdict, name, key }) => (
           <Button
             key={verdict}
@@ -157,7 +203,7 @@ function Marking({ row, letter, chosen, at, go }: MarkingProps) {
             {name}
           </Button>
         ))}
-        <Button aria-label="Mark as the best one" pressed={chosen.best} shortcut="B" onClick={best}>
+        <Button aria-label="Mark as your best one" pressed={chosen.teachers_best} shortcut="B" onClick={best}>
           Best
         </Button>
         <Button pressed={chosen.crossed_out} shortcut="C" onClick={cross}>
@@ -166,8 +212,16 @@ function Marking({ row, letter, chosen, at, go }: MarkingProps) {
         <Button shortcut="U" disabled={!row.can_undo} onClick={() => steps.undo.mutate()}>
           Undo
         </Button>
-        <Button look="strong" shortcut="A" onClick={() => steps.agree.mutate()}>
-          Agree with the row
+        <Button
+          look="strong"
+          aria-label="Agree with the row"
+          shortcut="A"
+          onClick={() => steps.agree.mutate()}
+        >
+          Agree
+        </Button>
+        <Button aria-label="Next row that waits" shortcut="N" onClick={nextRow}>
+          Next
         </Button>
       </div>
     </div>
@@ -180,10 +234,12 @@ type Acts = {
   mark: (verdict: MarkVerdict) => void;
   best: () => void;
   cross: () => void;
-  nextRow: () => void;
+  nextRow: () => Promise<void>;
   agree: () => void;
   undo: () => void;
   replay: () => void;
+  model: () => void;
+  watch: () => void;
 };
 
 function useKeysOf(acts: Acts) {
@@ -197,5 +253,7 @@ function useKeysOf(acts: Acts) {
     u: acts.undo,
     r: acts.replay,
     n: acts.nextRow,
+    m: acts.model,
+    o: acts.watch,
   });
 }

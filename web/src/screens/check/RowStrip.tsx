@@ -1,4 +1,4 @@
-import type { Attempt, Finding, LetterModel, Row } from "@/api/client";
+import type { Attempt, Explained, Finding, LetterModel, MoveInk, Row } from "@/api/client";
 import { CrossOut, Ink } from "@/ink/Ink";
 import { extent, pageOf, pointsPath } from "@/ink/paths";
 import { centred, Glyph, PALE, StartRing } from "@/line/Letter";
@@ -17,10 +17,18 @@ type Props = {
   chosen: Attempt | undefined;
   onChoose: (attempt: Attempt) => void;
   pointed: Finding | undefined;
+  explained: Explained | undefined;
+  /** The move whose ink is lit. */
+  lit: MoveInk | undefined;
+  ghost: GhostLook;
 };
 
+/** How the model lies beneath the chosen attempt. */
+export type GhostLook = "as written" | "laid on" | "off";
+
 /** A row on its strip: the model at the left, each attempt in its slot, what is meant pointed at. */
-export function RowStrip({ row, letter, chosen, onChoose, pointed }: Props) {
+export function RowStrip(props: Props) {
+  const { row, letter, chosen, onChoose, pointed, explained, lit, ghost } = props;
   const page = pageOf(row.lines);
   const slot = row.slot_mm * page.unitsPerMm;
   const width = Math.max(slot * row.attempts.length, WIDTH_LEAST - slot);
@@ -50,7 +58,9 @@ export function RowStrip({ row, letter, chosen, onChoose, pointed }: Props) {
           isChosen={attempt.id === chosen?.id}
           onChoose={() => onChoose(attempt)}
         >
-          {attempt.id === chosen?.id && <Ghost attempt={attempt} letter={letter} row={row} />}
+          {attempt.id === chosen?.id && (
+            <Ghost attempt={attempt} letter={letter} row={row} look={ghost} explained={explained} />
+          )}
           <Ink
             strokes={attempt.strokes}
             page={page}
@@ -59,9 +69,12 @@ export function RowStrip({ row, letter, chosen, onChoose, pointed }: Props) {
           {attempt.crossed_out && (
             <CrossOut from={extent(attempt.strokes, page)[0]} to={extent(attempt.strokes, page)[1]} />
           )}
-          {attempt.id === chosen?.id && pointed && (
+          {attempt.id === chosen?.id &&
+            lit?.runs.map((run) => <Lit key={String(run[0])} run={run} row={row} />)}
+          {attempt.id === chosen?.id && pointed && !lit && (
             <Pointed finding={pointed} row={row} letter={letter} attempt={attempt} px={px} />
           )}
+          {attempt.id === chosen?.id && explained && <PensWay explained={explained} row={row} px={px} />}
         </Slot>
       ))}
     </svg>
@@ -83,6 +96,7 @@ const named = (attempt: Attempt, number: number) => {
   const parts = [`Attempt ${number}`, attempt.crossed_out ? "crossed out" : WORDS[attempt.verdict]];
   if (attempt.mark) parts.push("your mark");
   if (attempt.best) parts.push("best");
+  if (attempt.teachers_best) parts.push("your best");
   return parts.join(", ");
 };
 
@@ -122,7 +136,7 @@ function Slot({ attempt, x, width, number, px, isChosen, onChoose, children }: S
           <BeadMark verdict={attempt.verdict} />
         )}
       </g>
-      {(attempt.best || attempt.mark) && (
+      {(attempt.best || attempt.teachers_best || attempt.mark) && (
         <text
           x={x + width / 2}
           y={XH + 34 + 20 * px}
@@ -130,17 +144,85 @@ function Slot({ attempt, x, width, number, px, isChosen, onChoose, children }: S
           textAnchor="middle"
           fill="var(--color-ink)"
         >
-          {[attempt.best && "best", attempt.mark && "marked"].filter(Boolean).join(" · ")}
+          {[
+            attempt.teachers_best ? "your best" : attempt.best && "best",
+            attempt.mark && `marked ${attempt.mark}`,
+          ]
+            .filter(Boolean)
+            .join(" · ")}
         </text>
       )}
     </g>
   );
 }
 
-function Ghost({ attempt, letter, row }: { attempt: Attempt; letter: LetterModel; row: Row }) {
+type GhostProps = {
+  attempt: Attempt;
+  letter: LetterModel;
+  row: Row;
+  look: GhostLook;
+  explained: Explained | undefined;
+};
+
+/** The model beneath: at its true place on the lines, or laid on the child's own size and place. */
+function Ghost({ attempt, letter, row, look, explained }: GhostProps) {
   const page = pageOf(row.lines);
-  if (!attempt.result) return null;
+  if (!attempt.result || look === "off") return null;
+  if (look === "laid on")
+    return (
+      <g fill="none" stroke={PALE} strokeWidth={11} strokeLinecap="round" strokeLinejoin="round">
+        {explained?.model.map((stroke) => (
+          <path key={String(stroke[0])} d={pointsPath(stroke, page)} />
+        ))}
+      </g>
+    );
   return <Glyph letter={letter} x={page.x(attempt.result.model_left_mm)} colour={PALE} weight={11} />;
+}
+
+/** The ink of one move, lit. */
+function Lit({ run, row }: { run: number[][]; row: Row }) {
+  const page = pageOf(row.lines);
+  return (
+    <g fill="none" strokeLinecap="round" strokeLinejoin="round" data-lit="">
+      <path d={pointsPath(run, page)} stroke="var(--color-ochre)" strokeWidth={18} />
+      <path d={pointsPath(run, page)} stroke="var(--color-ink)" strokeWidth={6} />
+    </g>
+  );
+}
+
+/** Where the pen went down, in order, and which way it went: seen on the still picture. */
+function PensWay({ explained, row, px }: { explained: Explained; row: Row; px: number }) {
+  const page = pageOf(row.lines);
+  return (
+    <g data-way="">
+      <g
+        fill="none"
+        stroke="var(--color-brick)"
+        strokeWidth={2.2}
+        strokeLinecap="round"
+        strokeLinejoin="round"
+      >
+        {explained.arrows.map((arrow) => (
+          <path
+            key={`${arrow.x} ${arrow.y}`}
+            d="M -5 -6.5 L 3.5 0 L -5 6.5"
+            transform={`translate(${page.x(arrow.x)} ${page.y(arrow.y)}) rotate(${arrow.heading_deg})`}
+          />
+        ))}
+      </g>
+      {explained.starts.map(([x = 0, y = 0], i) => (
+        <g key={`${x} ${y}`} transform={`translate(${page.x(x)} ${page.y(y)})`}>
+          <line x2={-17 * px} y2={-11 * px} stroke="var(--color-ink)" strokeWidth={1.4} />
+          <g transform={`translate(${-17 * px} ${-11 * px}) scale(${px})`}>
+            <circle r={9} fill="var(--color-paper)" stroke="var(--color-ink)" strokeWidth={1.4} />
+            <text y={4} fontSize={12} textAnchor="middle" fill="var(--color-ink)">
+              {i + 1}
+            </text>
+          </g>
+        </g>
+      ))}
+    </g>
+  );
 }
 
 /** The ink a finding is about, lit, with a ring at the very place, and its measure as a dimension line. */

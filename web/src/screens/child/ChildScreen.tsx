@@ -1,6 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
+import { useLevels } from "@/api/checking";
 import { api, type Child, got, type LetterModel } from "@/api/client";
 import { useChild, useLetter, useLetterHistory } from "@/api/queries";
 import { PageHead } from "@/app/Shell";
@@ -8,9 +9,10 @@ import { useClass } from "@/app/school";
 import { Bead, WORDS } from "@/ui/Bead";
 import { Button, LinkButton } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
+import { LevelChoice } from "@/ui/LevelChoice";
 import { Empty, Loaded } from "@/ui/States";
 import { Attempts, FirstAndLatest } from "./Attempts";
-import { Slips, Weeks } from "./Weeks";
+import { Slips, WatchedNotes, Weeks } from "./Weeks";
 
 /** One child, one letter, over time; compared only with the child's own past. */
 export function ChildScreen() {
@@ -18,6 +20,8 @@ export function ChildScreen() {
   const query = useChild(childId);
   const [erasing, setErasing] = useState(false);
   const params = useParams();
+  const levels = useLevels();
+  const { level: classLevel } = useClass();
   const letters = query.data?.letters ?? [];
   const char = params.char ?? mostUrgent(letters);
   return (
@@ -31,11 +35,16 @@ export function ChildScreen() {
             <LinkButton to={`/write?child=${child.id}${char ? `&letter=${char}` : ""}`}>
               {char ? `Write ${char}` : "Write a row"}
             </LinkButton>
+            <LevelChoice
+              level={child.level}
+              followed={classLevel}
+              onChoose={(level) => levels.ofChild.mutate({ id: child.id, level })}
+            />
             <a
               className="underline decoration-pale underline-offset-4 hover:decoration-ink"
               href={`/api/children/${child.id}/ink.inkml`}
             >
-              Take the ink (InkML)
+              Take the ink
             </a>
             <Button look="quiet" onClick={() => setErasing(true)}>
               Erase
@@ -106,6 +115,7 @@ function OneLetter({ child, char }: { child: Child; char: string }) {
                   <div>
                     <Weeks history={data} />
                     <Slips history={data} />
+                    <WatchedNotes history={data} />
                   </div>
                 </div>
                 <Attempts history={data} letter={model} />

@@ -1,5 +1,6 @@
 import type { LetterHistory } from "@/api/client";
 import { Bead, WORDS } from "@/ui/Bead";
+import { notesInWords } from "@/ui/seen";
 
 const HEADINGS = [
   ["direction", "Direction"],
@@ -63,6 +64,19 @@ export function Weeks({ history }: { history: LetterHistory }) {
         ))}
       </tbody>
     </table>
+  );
+}
+
+const NOTES = 4;
+
+/** What the teacher saw while the child wrote this letter on paper. */
+export function WatchedNotes({ history }: { history: LetterHistory }) {
+  if (!history.watched.length) return null;
+  return (
+    <p className="mt-2 text-small">
+      <span className="text-graphite">Watched on paper: </span>
+      {notesInWords(history.watched, NOTES)}
+    </p>
   );
 }
 

@@ -1,6 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
+import { useLevels } from "@/api/checking";
 import { api, type Child, got } from "@/api/client";
 import { useClassMap } from "@/api/queries";
 import { PageHead } from "@/app/Shell";
@@ -8,6 +9,7 @@ import { useClass } from "@/app/school";
 import { Bead, WORDS } from "@/ui/Bead";
 import { Button } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
+import { LevelChoice } from "@/ui/LevelChoice";
 import { Empty, Loaded } from "@/ui/States";
 import { Care } from "./Care";
 
@@ -18,9 +20,14 @@ export function ClassScreen() {
   const chosen = useClass();
   const query = useClassMap(chosen.id);
   const [adding, setAdding] = useState(false);
+  const levels = useLevels();
   return (
     <>
-      <PageHead title={chosen.name} sub="how each letter stands, from the two latest rows">
+      <PageHead title={chosen.name} sub="from the two latest rows">
+        <LevelChoice
+          level={chosen.level}
+          onChoose={(level) => level && levels.ofClass.mutate({ id: chosen.id, level })}
+        />
         <Button onClick={() => setAdding(true)}>Add a child</Button>
       </PageHead>
       <Loaded query={query} what="the class">

@@ -1,0 +1,172 @@
+"""Marking as a teacher does it: the queue, keys alone, replay, what was watched, a tolerance of one's own."""
+
+from __future__ import annotations
+
+import httpx2
+import numpy as np
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.api.test_journeys import strokes
+from tests.browser.conftest import found_school
+from tests.browser.shots import serve
+
+
+@pytest.fixture
+def school(tmp_path) -> str:
+    """A school of its own, so that its queue holds only what a test put there."""
+    url = serve(tmp_path)
+    with httpx2.Client(base_url=url) as api:
+        found_school(api)
+    return url
+
+
+@pytest.fixture
+def records(school):
+    with httpx2.Client(base_url=school) as api:
+        yield api
+
+
+def row(api: httpx2.Client, child: int, letter: str, faults=(None,), seed: int = 1) -> int:
+    """A row of ink by the simulated writer; `faults` gives (code, size) or None for each attempt."""
+    rng = np.random.default_rng(seed)
+    made = api.post("/api/rows", json={"child_id": child, "letter": letter}).json()["id"]
+    for k, fault in enumerate(faults):
+        code, size = fault or (None, 0.0)
+        ink = strokes(letter, rng, left_mm=4.0 + 20.0 * k, fault=code, size=size)
+        body = {"key": f"{made:04d}-{k:04d}", "support": "alone", "strokes": ink}
+        api.post(f"/api/rows/{made}/attempts", json=body).raise_for_status()
+    return made
+
+
+BELOW = ("start.bottom", 1.0)
+TALL = ("size.tall", 45.0)
+
+
+def waiting(page: Page):
+    return page.get_by_role("region", name="To look at").get_by_role("listitem")
+
+
+def marks(api: httpx2.Client, row_id: int) -> list[str | None]:
+    return [attempt["mark"] for attempt in api.get(f"/api/rows/{row_id}").json()["attempts"]]
+
+
+def test_the_queue_is_worked_through_newest_or_most_worrying_first(page: Page, school, records):
+    worrying = row(records, 1, "n", [BELOW, BELOW], 1)
+    for k in (2, 3):
+        row(records, 2, "l", [None, None], k)
+    page.goto(f"{school}/check")
+    expect(waiting(page)).to_have_count(3)
+    expect(waiting(page).first).to_contain_text("Gus L")
+    page.get_by_text("Most worrying first").click()
+    expect(waiting(page).first).to_contain_text("Edie W")
+    page.get_by_role("button", name="Agree with the 2 all secure").click()
+    expect(waiting(page)).to_have_count(1)
+    expect(page.get_by_role("status")).to_contain_text("Agreed with 2 rows")
+    page.get_by_role("button", name="Undo").click()
+    expect(waiting(page)).to_have_count(3)
+    page.get_by_role("button", name="Agree with all").click()
+    expect(page.get_by_text("Nothing waits: every row has your mark.")).to_be_visible()
+    assert marks(records, worrying) == ["fix", "fix"]
+
+
+def test_rows_are_marked_by_keys_alone_from_one_to_the_next(page: Page, school, records):
+    ids = [row(records, 1 + k % 3, "n", [None, None], k) for k in range(3)]
+    page.goto(f"{school}/check")
+    expect(waiting(page)).to_have_count(3)
+    page.keyboard.press("ArrowDown")
+    page.keyboard.press("Enter")
+    for number in reversed(ids):
+        expect(page.get_by_role("button", name="Attempt 1, secure", exact=True)).to_be_visible()
+        page.keyboard.press("2")
+        expect(page.get_by_role("button", name="Attempt 1, near, your mark", exact=True)).to_be_visible()
+        page.keyboard.press("a")
+        expect(page.get_by_role("button", name="Attempt 2, secure, your mark", exact=True)).to_be_visible()
+        assert marks(records, number) == ["near", "secure"]
+        page.keyboard.press("n")
+        if number != ids[0]:
+            page.wait_for_url(lambda url, here=number: f"/check/{here}" not in url)
+    expect(page.get_by_text("Nothing waits: every row has your mark.")).to_be_visible()
+
+
+def test_the_ink_is_explained_move_by_move_and_replayed(page: Page, school, records):
+    number = row(records, 1, "n", [BELOW])
+    page.goto(f"{school}/check/{number}")
+    strip = page.get_by_role("group", name="Row of n")
+    page.get_by_role("button", name="3 Over and down").focus()
+    expect(strip.locator("[data-lit]")).to_have_count(1)
+    expect(strip.locator("[data-way] path")).not_to_have_count(0)
+    page.keyboard.press("m")
+    expect(page.get_by_role("radio", name="Laid on")).to_be_checked()
+    page.keyboard.press("m")
+    expect(page.get_by_role("radio", name="Off")).to_be_checked()
+    pen = page.get_by_role("img", name="The child's pen").locator("path").last
+    whole = pen.get_attribute("d")
+    page.keyboard.press("r")
+    page.wait_for_function(
+        "(whole) => document.querySelector('[aria-label=\"The child\\'s pen\"] g g:last-child path')"
+        ".getAttribute('d').length < whole.length / 2",
+        arg=whole,
+    )
+    expect(pen).to_have_attribute("d", whole)
+
+
+def test_each_has_a_best_one_and_the_teacher_swaps_the_next_step(page: Page, school, records):
+    number = row(records, 1, "n", [BELOW, TALL, None])
+    page.goto(f"{school}/check/{number}?attempt=2")
+    expect(page.get_by_role("button", name="Attempt 2")).to_be_visible()
+    page.keyboard.press("b")
+    expect(page.get_by_role("button", name="Best by you: attempt 2")).to_be_visible()
+    expect(page.get_by_role("button", name="Best by checker: attempt 3")).to_be_visible()
+    page.get_by_label("Next time, for Edie").select_option(label="Stop at the mid line.")
+    page.wait_for_load_state("networkidle")
+    assert records.get(f"/api/rows/{number}").json()["next_time"] == "Stop at the mid line."
+
+
+def test_what_is_watched_on_paper_is_one_key_and_shows_on_the_childs_page(page: Page, school, records):
+    number = row(records, 2, "m", [None])
+    page.goto(f"{school}/check/{number}")
+    expect(page.get_by_role("button", name="Attempt 1, secure")).to_be_visible()
+    page.keyboard.press("o")
+    said = page.get_by_role("status")
+    expect(page.get_by_role("button", name="Gus L")).to_have_attribute("aria-pressed", "true")
+    page.keyboard.press("b")
+    expect(said).to_have_text("Gus L, m: began at the bottom.")
+    expect(page.get_by_role("button", name="Gus L")).to_contain_text("began at the bottom")
+    page.keyboard.press("l")
+    expect(page.get_by_role("button", name="Gus L")).to_contain_text("lifted")
+    page.keyboard.press("u")
+    expect(said).to_have_text("Taken back.")
+    expect(page.get_by_role("button", name="Gus L")).not_to_contain_text("lifted")
+    page.goto(f"{school}/children/2/m")
+    expect(page.get_by_text("Watched on paper: began at the bottom")).to_be_visible()
+
+
+def test_a_tolerance_is_offered_with_its_numbers_and_taken_back(page: Page, school, records):
+    for k in range(8):
+        number = row(records, 1, "n", [("position.floating", 0.25)], k)
+        (attempt,) = records.get(f"/api/rows/{number}").json()["attempts"]
+        body = {"attempt_ids": [attempt["id"]], "mark": "secure"}
+        records.post(f"/api/rows/{number}/edits", json=body).raise_for_status()
+    page.goto(f"{school}/check")
+    page.get_by_role("link", name="Marks and checks").click()
+    code = page.get_by_role("listitem").filter(has_text="Position floating")
+    expect(code).to_contain_text("You ticked")
+    expect(code).to_contain_text("growing allows 0.20 xh")
+    assert records.get("/api/classes/1/trust").json()["own"] == {}
+    code.get_by_role("button", name="Allow").click()
+    expect(code).to_contain_text("This class allows")
+    assert records.get("/api/classes/1/trust").json()["own"]["position.floating"] > 0.2
+    code.get_by_role("button", name="Back to 0.20 xh").click()
+    expect(code.get_by_role("button", name="Allow")).to_be_visible()
+
+
+def test_a_class_and_a_child_have_levels_of_their_own(page: Page, school, records):
+    page.goto(f"{school}/class")
+    page.get_by_label("Level").select_option("starting")
+    page.goto(f"{school}/children/1")
+    expect(page.get_by_label("Level")).to_contain_text("as the class (starting)")
+    page.get_by_label("Level").select_option("settled")
+    page.wait_for_load_state("networkidle")
+    assert records.get("/api/children/1").json()["child"]["level"] == "settled"
+    assert records.get("/api/classes").json()[0]["level"] == "starting"

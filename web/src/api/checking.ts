@@ -1,0 +1,159 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { api, got, type Level, type QueueOrder, type Row, type Seen } from "./client";
+
+export const useQueue = (classId: number, order: QueueOrder) =>
+  useQuery({
+    queryKey: ["queue", classId, order],
+    queryFn: () =>
+      got(
+        api.GET("/api/classes/{class_id}/queue", {
+          params: { path: { class_id: classId }, query: { order } },
+        }),
+      ),
+  });
+
+/** The row that waits next, once marks just made are in the records; null when none does. */
+export function useNextInQueue(classId: number, order: QueueOrder) {
+  const client = useQueryClient();
+  return async (rowId: number): Promise<number | null> => {
+    const before = client.getQueryData<{ rows: { id: number }[] }>(["queue", classId, order]);
+    const known = before?.rows.map((row) => row.id) ?? [];
+    const now = await client.fetchQuery({
+      queryKey: ["queue", classId, order],
+      queryFn: () =>
+        got(
+          api.GET("/api/classes/{class_id}/queue", {
+            params: { path: { class_id: classId }, query: { order } },
+          }),
+        ),
+      staleTime: 0,
+    });
+    const waiting = now.rows.map((row) => row.id).filter((id) => id !== rowId);
+    const later = known.slice(known.indexOf(rowId) + 1);
+    return later.find((id) => waiting.includes(id)) ?? waiting[0] ?? null;
+  };
+}
+
+/** Agreeing with several rows at once, and taking that back. */
+export function useAgreeWithRows(classId: number) {
+  const client = useQueryClient();
+  const refresh = () => {
+    for (const key of ["queue", "rows", "row", "history", "child", "map", "trust"])
+      client.invalidateQueries({ queryKey: [key] });
+  };
+  return {
+    agree: useMutation({
+      mutationFn: (rowIds: number[]) =>
+        got(
+          api.POST("/api/classes/{class_id}/queue/agree", {
+            params: { path: { class_id: classId } },
+            body: { row_ids: rowIds },
+          }),
+        ),
+      onSuccess: refresh,
+    }),
+    undo: useMutation({
+      mutationFn: async (rowIds: number[]) => {
+        for (const id of rowIds)
+          await got(api.POST("/api/rows/{row_id}/undo", { params: { path: { row_id: id } } }));
+      },
+      onSettled: refresh,
+    }),
+  };
+}
+
+export const useExplained = (rowId: number, attemptId: number) =>
+  useQuery({
+    queryKey: ["explained", rowId, attemptId],
+    queryFn: () =>
+      got(
+        api.GET("/api/rows/{row_id}/attempts/{attempt_id}/explained", {
+          params: { path: { row_id: rowId, attempt_id: attemptId } },
+        }),
+      ),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+
+export function useChooseNextStep(rowId: number) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (code: string | null) =>
+      got(
+        api.PUT("/api/rows/{row_id}/next-step", {
+          params: { path: { row_id: rowId } },
+          body: { code },
+        }),
+      ),
+    onSuccess: (row: Row) => client.setQueryData(["row", rowId], row),
+  });
+}
+
+export const useTrust = (classId: number) =>
+  useQuery({
+    queryKey: ["trust", classId],
+    queryFn: () => got(api.GET("/api/classes/{class_id}/trust", { params: { path: { class_id: classId } } })),
+  });
+
+export function useTolerance(classId: number) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: ({ code, tolerance }: { code: string; tolerance: number | null }) =>
+      got(
+        api.PUT("/api/classes/{class_id}/tolerances/{code}", {
+          params: { path: { class_id: classId, code } },
+          body: { tolerance },
+        }),
+      ),
+    onSuccess: (trust) => client.setQueryData(["trust", classId], trust),
+  });
+}
+
+export const useWatched = (classId: number, letter: string) =>
+  useQuery({
+    queryKey: ["watched", classId, letter],
+    queryFn: () =>
+      got(
+        api.GET("/api/classes/{class_id}/watched", {
+          params: { path: { class_id: classId }, query: { letter } },
+        }),
+      ),
+  });
+
+export function useWatchedSteps() {
+  const client = useQueryClient();
+  const refresh = () => {
+    for (const key of ["watched", "history"]) client.invalidateQueries({ queryKey: [key] });
+  };
+  return {
+    log: useMutation({
+      mutationFn: (body: { child_id: number; letter: string; seen: Seen }) =>
+        got(api.POST("/api/watched", { body })),
+      onSuccess: refresh,
+    }),
+    takeBack: useMutation({
+      mutationFn: (noteId: number) =>
+        got(api.DELETE("/api/watched/{note_id}", { params: { path: { note_id: noteId } } })),
+      onSuccess: refresh,
+    }),
+  };
+}
+
+/** How strict to be with a class or a child. */
+export function useLevels() {
+  const client = useQueryClient();
+  const refresh = () => {
+    for (const key of ["classes", "child"]) client.invalidateQueries({ queryKey: [key] });
+  };
+  return {
+    ofClass: useMutation({
+      mutationFn: ({ id, level }: { id: number; level: Level }) =>
+        got(api.PATCH("/api/classes/{class_id}", { params: { path: { class_id: id } }, body: { level } })),
+      onSuccess: refresh,
+    }),
+    ofChild: useMutation({
+      mutationFn: ({ id, level }: { id: number; level: Level | null }) =>
+        got(api.PATCH("/api/children/{child_id}", { params: { path: { child_id: id } }, body: { level } })),
+      onSuccess: refresh,
+    }),
+  };
+}
