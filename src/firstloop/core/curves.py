@@ -147,7 +147,7 @@ def resample(points: FloatArray, count: int) -> FloatArray:
     where = along(points)
     if where[-1] <= 0:
         return np.repeat(points[:1], count, axis=0)
-    wanted = np.linspace(0.0, where[-1], count)
+    wanted = np.arange(count) * (where[-1] / max(count - 1, 1))
     out = np.empty((count, 2))
     out[:, 0] = np.interp(wanted, where, points[:, 0])
     out[:, 1] = np.interp(wanted, where, points[:, 1])

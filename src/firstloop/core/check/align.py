@@ -74,7 +74,8 @@ class Variant:
 
 def _spread(length: int, count: int) -> IntArray:
     """`count` whole numbers, evenly spread from 0 to `length` - 1."""
-    return np.linspace(0, length - 1, count).round().astype(np.int64)
+    gaps = max(count - 1, 1)
+    return np.asarray((np.arange(count) * (2 * (length - 1)) + gaps) // (2 * gaps))
 
 
 @dataclass(frozen=True, eq=False)
@@ -147,12 +148,11 @@ class Correspondence:
 
     def matched(self, indices: IntArray) -> IntArray:
         """Positions in ``ink`` that belong to any of the given template indices, in order."""
-        mask = np.zeros(len(self.ink) + 1, dtype=np.int64)
-        known = indices[(indices >= 0) & (indices < len(self.first))]
-        known = known[self.first[known] >= 0]
-        np.add.at(mask, self.first[known], 1)
-        np.add.at(mask, self.last[known] + 1, -1)
-        return np.flatnonzero(np.cumsum(mask[:-1]) > 0)
+        known = indices[self.first[indices] >= 0]
+        count = len(self.ink) + 1
+        change = np.bincount(self.first[known], minlength=count)
+        change -= np.bincount(self.last[known] + 1, minlength=count)
+        return np.flatnonzero(change.cumsum()[:-1])
 
     def strokes_of(self, model_stroke: int, template: Template, least: float = 0.2) -> list[int]:
         """Ink strokes that write a fair share of a model stroke, in the model's order."""

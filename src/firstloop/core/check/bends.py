@@ -9,7 +9,6 @@ import numpy as np
 from firstloop.core.check.align import INK_XH
 from firstloop.core.check.case import Case
 from firstloop.core.check.findings import Finding
-from firstloop.core.check.frame import slant_deg
 from firstloop.core.check.template import FINE_XH, Template
 from firstloop.core.curves import FloatArray, IntArray
 from firstloop.core.moves import MoveKind
@@ -47,7 +46,7 @@ def bend_findings(case: Case) -> list[Finding]:
 
 def slant(case: Case) -> list[Finding]:
     """Lean of the downstrokes against that of the model."""
-    written, model = slant_deg(case.match, case.template), case.template.lean_deg
+    written, model = case.slant_deg, case.template.lean_deg
     if written is None or model is None:
         return []
     off = written - model

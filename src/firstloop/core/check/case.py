@@ -11,8 +11,8 @@ import numpy as np
 from firstloop.core.check.align import Correspondence
 from firstloop.core.check.codes import NO_OWN, severity_of, tolerance_at
 from firstloop.core.check.findings import Finding
-from firstloop.core.check.frame import Frame, Heights
-from firstloop.core.check.grades import Level
+from firstloop.core.check.frame import Frame, Heights, slant_deg
+from firstloop.core.check.grades import Level, Severity
 from firstloop.core.check.template import Template
 from firstloop.core.curves import FloatArray, IntArray, length, resample
 from firstloop.core.ink import InkGroup
@@ -45,6 +45,11 @@ class Case:
     def char(self) -> str:
         """The letter asked for."""
         return self.template.letter.char
+
+    @cached_property
+    def slant_deg(self) -> float | None:
+        """Lean of the downstrokes, degrees forward of the vertical."""
+        return slant_deg(self.match, self.template)
 
     @cached_property
     def normal(self) -> FloatArray:
@@ -98,6 +103,10 @@ class Case:
             return "letter"
         return "slope" if kinds[0] in (MoveKind.SLOPE_LEFT, MoveKind.SLOPE_RIGHT) else "stem"
 
+    def severity(self, code: str, value: float) -> Severity | None:
+        """How serious a measured value is here; None inside the tolerance."""
+        return severity_of(code, value, self.level, self.own)
+
     def find(
         self,
         code: str,
@@ -115,7 +124,7 @@ class Case:
         where : array
             Either positions in the matched ink, shape (n,), or points in letter space, shape (n, 2).
         """
-        severity = severity_of(code, value, self.level, self.own)
+        severity = self.severity(code, value)
         if severity is None:
             return []
         span = np.asarray(self.match.ink[where] if where.ndim == 1 else where, dtype=np.float64)

@@ -17,7 +17,7 @@ from firstloop.core.check.direction import direction_findings
 from firstloop.core.check.extra import find_extra
 from firstloop.core.check.findings import Finding
 from firstloop.core.check.flow import pauses, slow, speed_xh_s
-from firstloop.core.check.frame import heights, lay, slant_deg
+from firstloop.core.check.frame import heights, lay
 from firstloop.core.check.grades import Heading, Level, Severity
 from firstloop.core.check.joins import join_findings
 from firstloop.core.check.mending import without_taps
@@ -282,7 +282,7 @@ def _check(case: Case, style: HouseStyle, chars: str, usual_xh_s: float | None) 
         headings=headings,
         reads_as=reading.reads_as,
         findings=findings,
-        measures=_measures(case.group, case.ink, form_xh(case), slant_deg(case.match, case.template)),
+        measures=_measures(case.group, case.ink, form_xh(case), case.slant_deg),
         model_left_xh=model_left_xh(case),
         place=_place(case),
         readings=reading.costs,

@@ -72,8 +72,11 @@ def _chamfer(ink: FloatArray, pictures: FloatArray) -> FloatArray:
     squared = a @ (-2 * b).transpose(0, 2, 1)
     squared += np.einsum("kni,kni->kn", a, a)[:, :, None]
     squared += np.einsum("kmi,kmi->km", b, b)[:, None, :]
-    there, back = (np.clip(squared.min(axis), 0.0, _CAP_XH**2) ** 2 for axis in (2, 1))
-    return np.asarray((0.5 * (there.mean(1) + back.mean(1))) ** 0.25, dtype=np.float64)
+    np.minimum(np.maximum(squared, 0.0, out=squared), _CAP_XH**2, out=squared)
+    there, back = squared.min(2), squared.min(1)
+    fourth = np.einsum("kn,kn->k", there, there) / there.shape[1]
+    fourth += np.einsum("km,km->k", back, back) / back.shape[1]
+    return np.asarray((0.5 * fourth) ** 0.25, dtype=np.float64)
 
 
 def _slid(ink: FloatArray, pictures: FloatArray) -> FloatArray:

@@ -269,6 +269,8 @@ def form(case: Case) -> list[Finding]:
     distances = _distances(case)
     later = distances[case.match.since_pen_down > HEAD_XH]
     value = float(min(distances.mean(), later.mean() if len(later) else np.inf))
+    if case.severity("shape.form", value) is None:
+        return []
     off = nearest(case.normal, case.template.points)
     worst = int(off.argmax())
     span = np.arange(max(0, worst - 15), min(len(off), worst + 16))

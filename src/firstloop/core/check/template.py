@@ -167,7 +167,7 @@ class Template:
 
     def is_soon_after_start(self, index: int) -> bool:
         """Whether a point follows so soon on the pen-down that a misplaced start would move it."""
-        begins = int(np.flatnonzero(self.stroke == self.stroke[index])[0])
+        begins = int(self.stroke.searchsorted(self.stroke[index]))
         return 0 < index - begins <= _HEAD_XH / FINE_XH
 
     def near(self, index: int, reach_xh: float = _LANDMARK_REACH_XH) -> IntArray:
