@@ -171,22 +171,38 @@ def recheck_table(found: Recheck) -> Table:
 
 @app.command()
 def evaluate(
-    repeats: Annotated[int, typer.Option(min=1, help="Letters of each kind.")] = 4,
-    seed: Annotated[int, typer.Option(help="Of the simulated writer.")] = 1,
-    write: Annotated[Path | None, typer.Option(help="Write the table to this file, as Markdown.")] = None,
+    repeats: Annotated[int, typer.Option(min=1, help="Letters of each kind.")] = 2,
+    seed: Annotated[int, typer.Option(min=0, help="Of the simulated writers.")] = 1,
+    write: Annotated[Path | None, typer.Option(help="Write the tables to this file, as Markdown.")] = None,
+    misses: Annotated[
+        Path | None, typer.Option(help="Draw a hundred of what was missed to this file, as SVG.")
+    ] = None,
+    workers: Annotated[int, typer.Option(min=1, help="Processes to work in.")] = os.cpu_count() or 1,
 ) -> None:
-    """Measure the checker on the simulated writer: recall and false alarms a code."""
+    """Measure the checker on the simulated writers: recall and false alarms a code, script and style."""
+    from concurrent.futures import ProcessPoolExecutor  # noqa: PLC0415
+
     from rich.progress import Progress  # noqa: PLC0415
 
     from firstloop.core.simulate.evaluate import evaluate as measure  # noqa: PLC0415
+    from firstloop.core.simulate.evaluate import jobs  # noqa: PLC0415
     from firstloop.formats.evaluation_md import evaluation_markdown  # noqa: PLC0415
+    from firstloop.formats.samples_svg import sample_sheet  # noqa: PLC0415
 
-    with Progress(console=Console(stderr=True), transient=True) as progress:
+    with (
+        ProcessPoolExecutor(workers) as pool,
+        Progress(console=Console(stderr=True), transient=True) as progress,
+    ):
         task = progress.add_task("Writing and checking", total=None)
-        result = measure(repeats, seed, told=lambda n, of: progress.update(task, completed=n, total=of))
+        result = measure(
+            jobs(repeats, seed), lambda n, of: progress.update(task, completed=n, total=of), pool.map
+        )
     text = evaluation_markdown(result, repeats, seed)
     if write:
         write.write_text(text, encoding="utf-8")
+    if misses:
+        samples = result.where(lambda job: job.hand == "kept").samples
+        misses.write_text(sample_sheet(samples[:: max(1, len(samples) // 100)][:100]), encoding="utf-8")
     typer.echo(text)
 
 

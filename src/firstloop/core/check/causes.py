@@ -11,10 +11,10 @@ _EXPLAINS: dict[str, frozenset[str]] = {
     "start.bottom": frozenset({"shape.form", "size.tall", "shape.slant", "shape.width"}),
     "start.high": frozenset({"shape.open", "shape.slant"}),
     "start.low": frozenset({"shape.open", "retrace.gap", "shape.corner", "shape.slant"}),
-    "start.side": frozenset({"shape.slant"}),
+    "start.side": frozenset({"shape.slant", "shape.corner"}),
+    "shape.open": frozenset({"start.side"}),
     "lift.missing": frozenset({"shape.form"}),
     "shape.reads-as": frozenset({"shape.form", "shape.corner", "shape.width", "shape.slant", "start.side"}),
-    "shape.open": frozenset({"start.side"}),
     "shape.part-missing": frozenset(
         {
             "retrace.gap",

@@ -20,7 +20,7 @@ from firstloop.core.check.flow import pauses, slow, speed_xh_s
 from firstloop.core.check.frame import heights, lay
 from firstloop.core.check.grades import Heading, Level, Severity
 from firstloop.core.check.joins import join_findings
-from firstloop.core.check.mending import without_taps
+from firstloop.core.check.mending import mended, without_taps
 from firstloop.core.check.rows import Place
 from firstloop.core.check.shape import Reading, form_xh, is_unreadable, read, shape_findings
 from firstloop.core.check.size import size_findings
@@ -162,6 +162,7 @@ def build_case(
     model = beside.template or template(expected, style)
     if not group.strokes:
         raise InkError("there is no ink to check")
+    group = mended(group)
     keep = without_taps(group.in_letter_space, dots=model.dot is not None)
     if len(keep) < len(group.strokes):
         group = replace(group, strokes=tuple(group.strokes[i] for i in keep))

@@ -36,6 +36,8 @@ _STOPPED_XH = 0.5  # an end this far from the model's lets a part count as missi
 _STOPPED_COVERED = 0.7
 _MEANT = 0.5  # a stroke that is matched to the bar by more than this share was meant as the bar
 _FLAT = 1.5
+_OFF_THE_WAY_XH = 0.22
+_BAR_LEAST = 0.6  # of a bar's length, run through flat
 _PART_LEAST = 4  # points; less of a part than this cannot be told from its neighbours
 _WIDTH_LEAST_XH = 0.45
 _SLIDE = 1.5
@@ -203,9 +205,10 @@ def _bar_cover(case: Case, part: Part) -> float:
         wide, high = np.ptp(case.normal[mine], axis=0)
         if (of_ink[mine] == part.stroke).mean() > _MEANT and wide > high:
             return 1.0
-    run_on = case.normal[of_ink == part.stroke]
-    flat = len(run_on) > _PART_LEAST and float(np.ptp(run_on[:, 0])) > _FLAT * float(np.ptp(run_on[:, 1]))
-    return part.coverage(np.concatenate(case.dense)) if flat else 0.0
+    across, up = np.abs(np.diff(case.normal[of_ink == part.stroke], axis=0)).T
+    flat = float(across[across > _FLAT * up].sum())
+    is_bar = flat > _BAR_LEAST * float(np.ptp(part.points[:, 0]))
+    return part.coverage(np.concatenate(case.dense)) if is_bar else 0.0
 
 
 def _stopped_before(case: Case, part: Part) -> bool:
@@ -226,6 +229,9 @@ def _dot_like(case: Case) -> bool:
 def shape_open(case: Case) -> list[Finding]:
     """Gap where a bowl should close."""
     match = case.match
+    start = case.all_normal[match.arrangement.order[0]][:1]
+    if float(nearest(start, case.template.points)[0]) > _OFF_THE_WAY_XH:
+        return []  # begun off the way, the bowl cannot close: the start is told
     for closure in case.template.closures:
         ending, partner = match.matched(closure.ending), match.matched(closure.partner)
         if len(ending) < 1 or len(partner) < 1:

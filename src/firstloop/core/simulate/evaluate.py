@@ -1,35 +1,118 @@
-"""How well the checker does: recall and false alarms a code, on the simulated writer's ink."""
+"""How well the checker does: recall and false alarms a code, on the simulated writers' ink.
+
+Two hands write: the one that tolerances were set with, and one that is built otherwise and kept for
+the table. The work is cut into jobs that know their own seed, so that they may run in any order and
+in several processes.
+"""
 
 from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Callable, Iterable, Iterator, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
+from itertools import product
+from zlib import crc32
 
 import numpy as np
 
-from firstloop.core.check.codes import CODES
+from firstloop.core.check.codes import CODES, COUNTED
+from firstloop.core.check.findings import Finding
 from firstloop.core.check.grades import Severity
-from firstloop.core.check.letter import LetterResult, check_letter
-from firstloop.core.letterforms.lower import LOWER
-from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle, Width
-from firstloop.core.simulate.faults import FAULTS, Fault
-from firstloop.core.simulate.hand import ORDINARY_HAND, SimHand
+from firstloop.core.check.group import check_group
+from firstloop.core.check.letter import check_letter
+from firstloop.core.curves import FloatArray
+from firstloop.core.ink import InkGroup
+from firstloop.core.letterforms.alphabets import ALPHABETS
+from firstloop.core.letterforms.style import DEFAULT_STYLE, Ascenders, HouseStyle, Script, Width
+from firstloop.core.simulate.faults import FAULTS
+from firstloop.core.simulate.hand import AGES, ORDINARY_HAND, SimHand
+from firstloop.core.simulate.pens import PENS
+from firstloop.core.simulate.text import WHOLE_FAULTS, write_text
 from firstloop.core.simulate.writer import write
 
-STYLES = (
-    DEFAULT_STYLE,
-    HouseStyle("Print, slanted", slant_deg=6.0),
-    HouseStyle("Print, wide", width=Width.WIDE),
+EXITS = HouseStyle("Print with exits", script=Script.PRINT_EXITS)
+CURSIVE = HouseStyle("Cursive", script=Script.CURSIVE)
+LOOPED = HouseStyle(
+    "Cursive, looped and slanted", script=Script.CURSIVE, ascenders=Ascenders.LOOPED, slant_deg=8.0
 )
+HANDS: dict[str, SimHand] = {
+    "tuning": ORDINARY_HAND,
+    "kept": replace(ORDINARY_HAND, built="strokelets"),
+}
+WORDS = (
+    "mast", "raft", "dock", "crab", "gull", "tide", "sand", "shell", "fish", "chart", "lamp", "rope",
+    "drift", "quay", "jiffy", "waves",
+)  # fmt: skip
+LINES = ("a crab", "the raft", "red gull")
 CLEAN_SHARE = 4  # clean letters for one of each fault
 _WITHOUT_SIZE = 1.0
-_TELL_EVERY = 50
+_SAMPLES_MOST = 6  # of what went wrong, kept from each job
+
+
+@dataclass(frozen=True)
+class Part:
+    """Letters in one style, or its words where `alphabet` is ``words``."""
+
+    name: str
+    alphabet: str
+    style: HouseStyle
+
+
+PARTS = (
+    Part("print", "lower case", DEFAULT_STYLE),
+    Part("print, slanted", "lower case", HouseStyle("Print, slanted", slant_deg=6.0)),
+    Part("print, wide", "lower case", HouseStyle("Print, wide", width=Width.WIDE)),
+    Part("capitals", "capitals", DEFAULT_STYLE),
+    Part("digits", "digits", DEFAULT_STYLE),
+    Part("print with exits", "lower case", EXITS),
+    Part("cursive", "lower case", CURSIVE),
+    Part("cursive, looped", "lower case", LOOPED),
+    Part("words in print", "words", DEFAULT_STYLE),
+    Part("words with exits", "words", EXITS),
+    Part("words in cursive", "words", CURSIVE),
+    Part("words in cursive, looped", "words", LOOPED),
+)
+
+
+@dataclass(frozen=True)
+class Job:
+    """A piece of the work: one part by one hand, clean (no code), with a fault, or with a bad pen."""
+
+    part: Part
+    hand: str
+    seed: int
+    repeats: int
+    code: str | None = None
+    pen: str | None = None
+    age: str | None = None
+
+    @property
+    def rng(self) -> np.random.Generator:
+        """Numbers of its own, whatever ran before."""
+        name = f"{self.part.name} {self.hand} {self.code} {self.pen} {self.age}"
+        return np.random.default_rng([self.seed, crc32(name.encode())])
+
+    @property
+    def sim(self) -> SimHand:
+        """The hand that writes."""
+        hand = HANDS[self.hand]
+        return replace(AGES[self.age], built=hand.built) if self.age else hand
+
+
+@dataclass(frozen=True, eq=False)
+class Sample:
+    """Something the checker got wrong: what was written, what was said, and the ink (letter space)."""
+
+    part: str
+    text: str
+    made: str
+    said: str
+    strokes: tuple[FloatArray, ...]
 
 
 @dataclass
 class CodeRow:
-    """Counts for one code: tried and found at two and at four tolerances; false alarms on clean letters."""
+    """Counts for one code: tried and found at two and at four tolerances; false alarms on clean ink."""
 
     code: str
     tried: Counter[int] = field(default_factory=Counter)
@@ -42,106 +125,198 @@ class CodeRow:
         tried = self.tried[tolerances]
         return self.found[tolerances] / tried if tried else float("nan")
 
+    def add(self, other: CodeRow) -> None:
+        """Count another's with this one's."""
+        for name in ("tried", "found", "missed", "alarms"):
+            getattr(self, name).update(getattr(other, name))
+
 
 @dataclass
-class Evaluation:
-    """The table of ``first-loop evaluate``."""
+class Tally:
+    """What came of some jobs."""
 
-    rows: dict[str, CodeRow]
+    rows: dict[str, CodeRow] = field(default_factory=dict)
     clean: int = 0
     clean_fix: int = 0
     clean_any: int = 0
     extra: Counter[tuple[str, str]] = field(default_factory=Counter)
     confusion: Counter[tuple[str, str]] = field(default_factory=Counter)
+    samples: list[Sample] = field(default_factory=list)
+
+    def row(self, code: str) -> CodeRow:
+        """The counts of a code."""
+        return self.rows.setdefault(code, CodeRow(code))
+
+    def add(self, other: Tally) -> None:
+        """Count another's with this one's."""
+        for code, row in other.rows.items():
+            self.row(code).add(row)
+        self.clean += other.clean
+        self.clean_fix += other.clean_fix
+        self.clean_any += other.clean_any
+        self.extra.update(other.extra)
+        self.confusion.update(other.confusion)
+        self.samples += other.samples
+
+    def recall(self, tolerances: int) -> float:
+        """Over all codes, each ink counted once."""
+        tried = sum(row.tried[tolerances] for row in self.rows.values())
+        return sum(row.found[tolerances] for row in self.rows.values()) / tried if tried else float("nan")
 
 
-def fault_size(fault: Fault, tolerances: int) -> float:
+@dataclass
+class Evaluation:
+    """The tables of ``first-loop evaluate``: each job with what came of it."""
+
+    done: list[tuple[Job, Tally]] = field(default_factory=list)
+
+    def where(self, wanted: Callable[[Job], bool]) -> Tally:
+        """What came of the jobs that are wanted."""
+        total = Tally()
+        for job, tally in self.done:
+            if wanted(job):
+                total.add(tally)
+        return total
+
+
+def fault_size(code: str, tolerances: int) -> float:
     """Size of a fault at so many tolerances, in its own unit."""
-    tolerance = CODES[fault.code].tolerance
-    if CODES[fault.code].unit == "lifts":
+    spec = CODES[code]
+    if spec.unit in COUNTED:
         return tolerances / 2
-    return _WITHOUT_SIZE if tolerance is None else tolerance * tolerances
+    if spec.tolerance is None:
+        return _WITHOUT_SIZE
+    return spec.tolerance / tolerances if spec.small_is_worse else spec.tolerance * tolerances
 
 
-def _codes(result: LetterResult) -> set[str]:
-    return {f.code for f in result.findings if f.severity is not Severity.TOLD}
+def jobs(
+    repeats: int,
+    seed: int,
+    parts: Sequence[Part] = PARTS,
+    hands: Iterable[str] = tuple(HANDS),
+    codes: Iterable[str] | None = None,
+) -> list[Job]:
+    """Everything to write: clean and faulty ink of every part, and clean print with bad pens and by age."""
+    wanted = set(CODES if codes is None else codes)
+    out: list[Job] = []
+    for part, hand in product(parts, hands):
+        base = Job(part, hand, seed, repeats)
+        out.append(base)
+        out += [replace(base, code=code) for code in _made_in(part) if code in wanted]
+    if codes is None:
+        first = Job(PARTS[0], "kept", seed, repeats)
+        out += [replace(first, pen=pen) for pen in PENS]
+        out += [replace(first, age=age) for age in AGES]
+    return out
 
 
-@dataclass(frozen=True)
-class _Case:
-    """One letter to write and check; a clean one has no code."""
-
-    char: str
-    style: HouseStyle
-    code: str | None = None
-    tolerances: int = 0
+def _made_in(part: Part) -> list[str]:
+    """Codes whose fault the writer can make in a part."""
+    if part.alphabet == "words":
+        return [*WHOLE_FAULTS, *(["join.break"] if part.style.is_joined else [])]
+    return [code for code, fault in FAULTS.items() if set(fault.letters_in(part.style.script)) & _set(part)]
 
 
-def _cases(repeats: int, styles: Iterable[HouseStyle], codes: Iterable[str]) -> Iterator[_Case]:
-    for style in styles:
-        for char in LOWER:
-            yield from [_Case(char, style)] * (repeats * CLEAN_SHARE)
-        for code in codes:
-            for tolerances in (2, 4):
-                for char in FAULTS[code].letters:
-                    yield from [_Case(char, style, code, tolerances)] * repeats
+def _set(part: Part) -> set[str]:
+    return set(ALPHABETS[part.alphabet])
 
 
-def _written(case: _Case, hand: SimHand, rng: np.random.Generator) -> LetterResult:
-    size = fault_size(FAULTS[case.code], case.tolerances) if case.code else 0.0
-    ink = write(case.char, rng, fault=case.code, size=size, style=case.style, hand=hand)
-    return check_letter(ink, case.char, case.style)
+def _written(job: Job, rng: np.random.Generator) -> Iterator[tuple[str, int, InkGroup]]:
+    """Each ink of a job: the text, the size in tolerances (0 when clean), and the ink."""
+    in_words = job.part.alphabet == "words"
+    again = job.repeats if job.code or in_words else job.repeats * CLEAN_SHARE
+    for text, tolerances, _ in product(_texts(job), (2, 4) if job.code else (0,), range(again)):
+        size = fault_size(job.code, tolerances) if job.code else 0.0
+        group = (_word if in_words else _letter)(job, text, size, rng)
+        yield text, tolerances, PENS[job.pen](group, rng) if job.pen else group
+
+
+def _texts(job: Job) -> Sequence[str]:
+    part, code = job.part, job.code
+    if part.alphabet == "words":
+        return (*WORDS, *LINES) if code is None else LINES if code.startswith("words.") else WORDS
+    letters = sorted(ALPHABETS[part.alphabet])
+    made = letters if code is None else FAULTS[code].letters_in(part.style.script)
+    return [char for char in letters if char in made]
+
+
+def _letter(job: Job, char: str, size: float, rng: np.random.Generator) -> InkGroup:
+    return write(char, rng, fault=job.code, size=size, style=job.part.style, hand=job.sim)
+
+
+def _word(job: Job, text: str, size: float, rng: np.random.Generator) -> InkGroup:
+    lifts: tuple[int, ...] = ()
+    fault = job.code
+    if fault == "join.break":
+        fault, lifts = None, tuple(rng.permutation(len(text) - 1)[: int(size)].tolist())
+    return write_text(text, rng, fault=fault, size=size, style=job.part.style, hand=job.sim, lifts=lifts)
+
+
+def _judged(job: Job, text: str, group: InkGroup) -> tuple[list[Finding], str]:
+    """Everything found in some ink, and what it was read as."""
+    if job.part.alphabet != "words":
+        one = check_letter(group, text, job.part.style)
+        return [f for f in one.findings if f.severity is not Severity.TOLD], one.reads_as
+    result = check_group(group, job.part.style)
+    found = [f for letter in result.letters for f in letter.findings if f.severity is not Severity.TOLD]
+    read = "".join(letter.reads_as for letter in result.letters)
+    return [*found, *result.findings], read
+
+
+def run(job: Job) -> Tally:
+    """Write and check the ink of one job."""
+    rng, tally = job.rng, Tally()
+    for text, tolerances, group in _written(job, rng):
+        found, read = _judged(job, text, group)
+        codes = {f.code for f in found}
+        if job.code is None:
+            wrong = _count_clean(tally, text, found, read)
+        else:
+            wrong = job.code not in codes
+            row = tally.row(job.code)
+            row.tried[tolerances] += 1
+            if wrong:
+                row.missed[f"{text}: {' + '.join(sorted(codes)) or 'nothing'}"] += 1
+            else:
+                row.found[tolerances] += 1
+                tally.extra.update((job.code, other) for other in codes - {job.code})
+        if wrong and len(tally.samples) < _SAMPLES_MOST:
+            made = f"{job.code} x {tolerances}" if job.code else f"clean, {job.pen or job.hand}"
+            said = " + ".join(sorted(codes)) or "nothing"
+            tally.samples.append(Sample(job.part.name, text, made, said, group.in_letter_space))
+    return tally
+
+
+def _count_clean(tally: Tally, text: str, found: list[Finding], read: str) -> bool:
+    """Count clean ink; whether anything was said of it. In a word every finding counts as a letter."""
+    wanted = text.replace(" ", "")
+    most = len(wanted)
+    tally.clean += most
+    tally.clean_any += min(len(found), most)
+    tally.clean_fix += min(sum(f.severity is Severity.FIX for f in found), most)
+    for code in {f.code for f in found}:
+        tally.row(code).alarms[text] += 1
+    if read != wanted:
+        tally.confusion[text, read] += 1
+    return bool(found) or read != wanted
 
 
 def evaluate(
-    repeats: int = 6,
-    seed: int = 1,
-    styles: Sequence[HouseStyle] = STYLES,
-    hand: SimHand = ORDINARY_HAND,
-    codes: Iterable[str] | None = None,
+    todo: Sequence[Job],
     told: Callable[[int, int], None] = lambda done, total: None,
+    each: Callable[[Callable[[Job], Tally], Sequence[Job]], Iterable[Tally]] = map,
 ) -> Evaluation:
-    """Write clean and faulty letters, check them all, and count.
+    """Run jobs and gather what came of them.
 
     Parameters
     ----------
-    repeats : int
-        Letters written for each letter, style, code and size; four times as many clean ones.
-    seed : int
-        Of the writer's random numbers.
     told : callable
-        Called now and then with (letters done, letters in all).
+        Called after each job with (jobs done, jobs in all).
+    each : callable
+        How to run them, as the built-in ``map``; a process pool's ``map`` uses every processor.
     """
-    rng = np.random.default_rng(seed)
-    table = Evaluation({code: CodeRow(code) for code in CODES})
-    cases = list(_cases(repeats, styles, list(FAULTS) if codes is None else list(codes)))
-    for done, case in enumerate(cases):
-        result = _written(case, hand, rng)
-        if case.code is None:
-            _count_clean(table, case.char, result)
-        else:
-            _count_faulty(table.rows[case.code], table, case, result)
-        if done % _TELL_EVERY == 0:
-            told(done, len(cases))
+    table = Evaluation()
+    for done, (job, tally) in enumerate(zip(todo, each(run, todo), strict=True), start=1):
+        table.done.append((job, tally))
+        told(done, len(todo))
     return table
-
-
-def _count_clean(table: Evaluation, char: str, result: LetterResult) -> None:
-    severities = {f.code: f.severity for f in result.findings if f.severity is not Severity.TOLD}
-    table.clean += 1
-    table.clean_any += bool(severities)
-    table.clean_fix += Severity.FIX in severities.values()
-    for code in severities:
-        table.rows[code].alarms[char] += 1
-    if result.reads_as != char:
-        table.confusion[char, result.reads_as] += 1
-
-
-def _count_faulty(row: CodeRow, table: Evaluation, case: _Case, result: LetterResult) -> None:
-    row.tried[case.tolerances] += 1
-    found = _codes(result)
-    if row.code in found:
-        row.found[case.tolerances] += 1
-        table.extra.update((row.code, other) for other in found - {row.code})
-    else:
-        row.missed[f"{case.char}: {' + '.join(sorted(found)) or 'nothing'}"] += 1

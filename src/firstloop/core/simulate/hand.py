@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from typing import Literal
 
 import numpy as np
 
@@ -32,6 +33,8 @@ class SimHand:
         How much corners are rounded off.
     pace : float
         Speed against the model's.
+    built : str
+        ``lines`` bends the model's lines, ``strokelets`` moves from target to target.
     """
 
     size: float = 0.05
@@ -42,6 +45,7 @@ class SimHand:
     tremor_xh: float = 0.005
     rounding_xh: float = 0.03
     pace: float = 0.8
+    built: Literal["lines", "strokelets"] = "lines"
 
     def steadier(self, by: float) -> SimHand:
         """The same hand after practice: all variation times `by`."""
@@ -57,6 +61,11 @@ class SimHand:
 
 
 ORDINARY_HAND = SimHand()
+AGES = {
+    "five to six": SimHand(0.06, 0.08, 0.055, 2.5, 0.032, 0.006, 0.03, 0.6),
+    "seven to eight": ORDINARY_HAND,
+    "nine to eleven": SimHand(0.04, 0.05, 0.035, 2.0, 0.02, 0.003, 0.04, 1.2),
+}
 
 Strokes = list[FloatArray]
 
@@ -98,21 +107,27 @@ def _tremor(count: int, rng: np.random.Generator) -> FloatArray:
     return np.column_stack([np.convolve(noise[:, k], kernel, mode="valid") for k in (0, 1)])
 
 
-def vary(strokes: Strokes, hand: SimHand, rng: np.random.Generator) -> Strokes:
-    """Write `strokes` (letter space) as `hand` would today."""
+def overall(strokes: Strokes, hand: SimHand, rng: np.random.Generator) -> Strokes:
+    """The letter as a whole as `hand` would have it today: its size, width, place and lean."""
     size = 1 + np.clip(rng.normal(0, hand.size), -2.2 * hand.size, 2.2 * hand.size)
     wide = size * (1 + np.clip(rng.normal(0, hand.width), -2.2 * hand.width, 2.2 * hand.width))
     shift = np.clip(rng.normal(0, hand.shift_xh), -2.2 * hand.shift_xh, 2.2 * hand.shift_xh)
     lean = np.tan(np.radians(rng.normal(0, hand.slant_deg)))
+    return [
+        np.column_stack([wide * stroke[:, 0] + lean * stroke[:, 1], size * stroke[:, 1] + shift])
+        for stroke in strokes
+    ]
+
+
+def vary(strokes: Strokes, hand: SimHand, rng: np.random.Generator) -> Strokes:
+    """Write `strokes` (letter space) as `hand` would today, bending its lines."""
     out = []
-    for stroke in strokes:
+    for stroke in overall(strokes, hand, rng):
         total = float(along(stroke)[-1])
         points = resample(stroke, max(2, int(total / STEP_XH) + 1))
         points = _smoothed(points, hand.rounding_xh)
         points = points + hand.wobble_xh * wander(along(points), rng) + rng.normal(0, hand.wobble_xh, 2) * 0.5
-        points = points + hand.tremor_xh * _tremor(len(points), rng)
-        x = wide * points[:, 0] + lean * points[:, 1]
-        out.append(np.column_stack([x, size * points[:, 1] + shift]))
+        out.append(points + hand.tremor_xh * _tremor(len(points), rng))
     return out
 
 

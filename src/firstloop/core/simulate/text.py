@@ -12,8 +12,8 @@ from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
 from firstloop.core.letterforms.words import Word, word
 from firstloop.core.moves import JOINS
 from firstloop.core.ruling import Ruling
-from firstloop.core.simulate.hand import ORDINARY_HAND, SimHand, Strokes, in_time, vary
-from firstloop.core.simulate.writer import TEN_MM
+from firstloop.core.simulate.hand import ORDINARY_HAND, SimHand, Strokes
+from firstloop.core.simulate.writer import TEN_MM, penned
 
 _GAP_XH = 0.05  # how much the room after a letter varies, standard deviation
 _LETTER_SHARE = 0.7  # of a hand's variation that is from letter to letter and not of the whole word
@@ -156,7 +156,7 @@ def write_text(
     strokes = _placed(model, _natural(spread, hand, rng), style.is_joined)
     strokes = _lifted(model, strokes, lifts, rng)
     whole = replace(hand, size=hand.size * (1 - _LETTER_SHARE), shift_xh=hand.shift_xh * (1 - _LETTER_SHARE))
-    points, times = in_time(vary(strokes, whole, rng), hand, rng)
+    points, times = penned(strokes, whole, rng)
     ink = [InkStroke(ruling.to_page(p, left_mm), t) for p, t in zip(points, times, strict=True)]
     return InkGroup(tuple(ink), ruling, truth=text, script=str(style.script))
 

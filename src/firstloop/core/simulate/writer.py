@@ -11,6 +11,7 @@ from firstloop.core.ruling import Ruling
 from firstloop.core.simulate.faults import FAULTS
 from firstloop.core.simulate.hand import ORDINARY_HAND, SimHand, Strokes, in_time, vary
 from firstloop.core.simulate.makers import plain
+from firstloop.core.simulate.strokelets import move
 
 TEN_MM = Ruling(mid_mm=20.0, base_mm=30.0, rise_mm=10.0, drop_mm=40.0)
 
@@ -27,6 +28,13 @@ def sketch(char: str, rng: np.random.Generator, fault: str | None, size: float, 
     if fault is None:
         return plain(model)
     return FAULTS[fault].make(model, min(size, FAULTS[fault].largest), rng, style)
+
+
+def penned(strokes: Strokes, hand: SimHand, rng: np.random.Generator) -> tuple[Strokes, Strokes]:
+    """Strokes as meant (letter space), written by a hand: what the pen reports, and when, ms."""
+    if hand.built == "strokelets":
+        return move(strokes, hand, rng)
+    return in_time(vary(strokes, hand, rng), hand, rng)
 
 
 def write(
@@ -53,8 +61,7 @@ def write(
     left_mm : float
         Page x of the letter's origin.
     """
-    strokes = vary(sketch(char, rng, fault, size, style), hand, rng)
-    points, times = in_time(strokes, hand, rng)
+    points, times = penned(sketch(char, rng, fault, size, style), hand, rng)
     ink = []
     for p, t in zip(points, times, strict=True):
         press = 0.45 + 0.15 * np.sin(np.linspace(0, np.pi, len(p)))
