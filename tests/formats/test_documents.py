@@ -9,7 +9,7 @@ from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.lower import LOWER
 from firstloop.core.letterforms.style import HouseStyle, StyleError, Width
 from firstloop.core.simulate.bench import bench, row_of
-from firstloop.core.simulate.evaluate import evaluate
+from firstloop.core.simulate.evaluate import PARTS, evaluate, jobs
 from firstloop.core.simulate.writer import write
 from firstloop.formats.check_json import check_document, check_file
 from firstloop.formats.evaluation_md import bench_markdown, evaluation_markdown
@@ -78,9 +78,9 @@ def test_the_sheet_is_svg_with_every_letter_and_a_number_for_every_stroke():
 
 
 def test_the_evaluation_page_shows_every_code_that_was_tried():
-    table = evaluate(repeats=1, seed=2, styles=[HouseStyle()], codes=["start.bottom", "unreadable"])
+    table = evaluate(jobs(1, 2, parts=PARTS[:1], codes=["start.bottom", "unreadable"]))
     text = evaluation_markdown(table, 1, 2)
-    assert "| `start.bottom` | 32 |" in text
+    assert "| `start.bottom` | 64 |" in text
     assert "`unreadable`" in text
     assert "--seed 2" in text
 

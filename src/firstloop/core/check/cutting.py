@@ -8,7 +8,7 @@ stroke runs through several letters, the word's model is followed and the ink is
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import product
 
 import numpy as np
@@ -22,10 +22,11 @@ from firstloop.core.letterforms.style import HouseStyle
 
 _PAD_XH = 0.08  # strokes closer sideways than twice this belong to one letter
 _PARTS_MAX = 4  # strokes that one letter may be made of
-_SKIP_COST = 0.55  # price of a letter without ink, or of ink without a letter
+_SKIP_COST = 0.50  # price of a letter without ink, or of ink without a letter
 _TAP_COST = 0.02
 _CLUSTER_WELL = 0.30  # counted off, every letter looks at least this much like itself
-_FOLLOWED_WELL = 0.25  # a word that is followed no better than this is not cut
+_FOLLOWED_WELL = 0.29  # a joined word that is followed no better than this is not cut
+_FOLLOWED_APART = 0.25  # the same for one in print, where a letter may also be left out
 
 
 @dataclass(frozen=True, eq=False)
@@ -59,13 +60,15 @@ def cut_letters(group: InkGroup, text: str, style: HouseStyle) -> list[Piece]:
         if max(costs) <= _CLUSTER_WELL:
             return [_whole(group, one) for one in counted]
     ways = [counted] if len(counted) == len(wanted) else []
-    followed = follow_letters(group, text, style)
+    followed = follow_letters(group, text, style, _FOLLOWED_APART)
     if len(ink) >= len(wanted):
         ways.append(_shared_out(ink, wanted, sets))
         if followed is not None:
             ways.append(_by_whole_strokes(followed, len(ink)))
     best = min(ways, key=lambda way: _all_looks(ink, way, wanted, sets), default=None)
-    if best is not None and (all(best) or followed is None):
+    if best is not None and (
+        all(best) or followed is None or _is_forced(group, followed, best, wanted, sets)
+    ):
         return [_whole(group, one) for one in best]
     return followed.pieces if followed is not None else [Piece(())] * len(wanted)
 
@@ -79,14 +82,27 @@ class Followed:
     letters: list[int]
 
 
-def follow_letters(group: InkGroup, text: str, style: HouseStyle) -> Followed | None:
-    """Cut a word by following its model; None where it cannot be followed."""
+def follow_letters(
+    group: InkGroup, text: str, style: HouseStyle, most: float = _FOLLOWED_WELL
+) -> Followed | None:
+    """Cut a word by following its model; None where the match costs more than `most`."""
     cuts, cost = follow(group, text, style)
-    if cost > _FOLLOWED_WELL:
+    if cost > most:
         return None
     every = pieces(group, cuts, len(text))
     letters = [i for i, char in enumerate(text) if not char.isspace()]
     return Followed([Piece(tuple(every[i][0]), every[i][1]) for i in letters], cuts, letters)
+
+
+def _is_forced(
+    group: InkGroup, followed: Followed, way: list[tuple[int, ...]], wanted: str, sets: dict[str, ClassSet]
+) -> bool:
+    """Whether the letters look less like themselves when cut than when one is taken as left out."""
+    cut = 0.0
+    for piece, char in zip(followed.pieces, wanted, strict=True):
+        ink = replace(group, strokes=piece.strokes).in_letter_space
+        cut += _looks(ink, tuple(range(len(ink))), sets[char]) if ink else _SKIP_COST
+    return cut > _all_looks(group.in_letter_space, way, wanted, sets)
 
 
 def _by_whole_strokes(followed: Followed, count: int) -> list[tuple[int, ...]]:

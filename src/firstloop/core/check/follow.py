@@ -27,6 +27,7 @@ _POINTS_MOST = 2500
 _HEADING_WEIGHT = 0.30
 _ALONG_WEIGHT = 0.5
 _ROUNDS = 2
+_LEVEL_LEAST_XH = 2.0  # a shorter line has no slope to speak of
 _LATE_MOST_XH = 1.7  # a dot, a bar or a second slope is no longer than this
 _OVER = 0.6
 _SHORTEST_XH = 0.1  # a cut nearer than this to a pen-down or a pen-up is none
@@ -143,13 +144,15 @@ def _warped(points: FloatArray, heading: FloatArray, way: WordWay) -> tuple[IntA
     """Owner of every ink point, the cost, and the places along the line as fitted to the model."""
     x = _fitted(points[:, 0], way.points[:, 0])
     model = _features(way.points[:, 0], way.points[:, 1], way.heading)
+    y = points[:, 1]
     for _ in range(_ROUNDS):
-        features = _features(x, points[:, 1], heading)
+        features = _features(x, y, heading)
         pairs, cost = warp_path(features, model)
         match = np.zeros(len(points), dtype=np.int64)
         match[pairs[:, 0]] = pairs[:, 1]
         owner = way.owner[match]
         x = _letter_by_letter(points[:, 0], way.points[match, 0], owner)
+        y = _levelled(points, way.points[match, 1])
     return owner, cost, x
 
 
@@ -170,6 +173,15 @@ def _letter_by_letter(x: FloatArray, goal: FloatArray, owner: IntArray) -> Float
         mine = owner == letter
         out[mine] += np.median(goal[mine]) - np.median(x[mine])
     return out
+
+
+def _levelled(points: FloatArray, goal: FloatArray) -> FloatArray:
+    """Heights with the slope of the whole line taken out."""
+    x, y = points.T
+    if np.ptp(x) < _LEVEL_LEAST_XH:
+        return np.asarray(y)
+    slope, rise = np.polyfit(x - x.mean(), goal - y, 1)
+    return np.asarray(y + slope * (x - x.mean()) + rise)
 
 
 def _cut(number: int, stroke: FloatArray, owner: IntArray) -> list[Cut]:

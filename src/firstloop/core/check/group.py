@@ -17,7 +17,6 @@ from firstloop.core.check.letter import (
     LetterResult,
     Measures,
     Neighbours,
-    build_case,
     check_letter,
     unreadable,
 )
@@ -91,7 +90,7 @@ def check_group(
     pieces, in_word = _pieces(group, text, wanted, style)
     letters = _judged(group, text, pieces, style, in_word, (level, chars, own))
     if all(one.verdict in ("unreadable", "not-seen") for one in letters):
-        one = replace(unreadable(build_case(group, wanted[0], style)), expected=group.truth or wanted)
+        one = unreadable(group, group.truth or wanted)
         return GroupResult(group.truth, (one,), (Piece(group.strokes),), measures={"letters": 1})
     if len(wanted) == 1:
         return GroupResult(group.truth, tuple(letters), tuple(pieces), measures={"letters": 1})

@@ -269,7 +269,7 @@ def _check(case: Case, style: HouseStyle, chars: str, usual_xh_s: float | None) 
         case, extra = _without_extra(case)
         reading = read(case, style, chars) if extra else reading
     if is_unreadable(case, reading):
-        return unreadable(case)
+        return unreadable(case.group, expected)
     shape = shape_findings(case, reading)
     if not reading.mirrored:
         shape += bar_findings(case) + bend_findings(case) + join_findings(case)
@@ -302,17 +302,18 @@ def _size(case: Case, reading: Reading) -> list[Finding]:
     return [replace(f, at=f.at * flip, span=f.span * flip) for f in size_findings(turned)]
 
 
-def unreadable(case: Case) -> LetterResult:
+def unreadable(group: InkGroup, expected: str) -> LetterResult:
     """Ink that is no letter: that, and nothing else."""
-    span = np.concatenate(case.ink)
-    finding = case.find("unreadable", 0.0, span)
+    ink = group.in_letter_space
+    span = np.concatenate(ink)
+    finding = Finding("unreadable", Severity.FIX, 0.0, None, 0, 0, span[len(span) // 2], span)
     return LetterResult(
-        expected=case.char,
+        expected=expected,
         verdict="unreadable",
         headings={heading: "not-seen" for heading in Heading},
         reads_as="",
-        findings=tuple(finding),
-        measures=_measures(case.group, case.ink, None, None),
+        findings=(finding,),
+        measures=_measures(group, ink, None, None),
     )
 
 

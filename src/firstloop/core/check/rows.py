@@ -118,7 +118,7 @@ def judge_whole(
     measures: dict[str, float | None] = {"letters": len(letters), "drift_deg": measure}
     if not is_row(text):
         found, gap = _spacing(text, letters, style, terms)
-        between, fingers = _between_words(letters, style, terms)
+        between, fingers = _between_words(text, letters, style, terms)
         findings += found + between
         measures |= {"gap_xh": gap, "finger_spaces": fingers}
     return Whole(tuple(findings + drift), measures)
@@ -211,12 +211,16 @@ def _spacing(
     return (uneven or all_off) if both_ways or not all_off else all_off, mean
 
 
-@lru_cache(maxsize=64)
-def _room_between_words(style: HouseStyle) -> float:
-    """Clear paper between two words of the model, xh."""
-    model = word("n n", style)
-    every = [np.concatenate([s.points for s in model.letter_at(i).sampled])[:, 0] for i in (0, 2)]
-    return float(every[1].min() + model.lefts[2] - every[0].max() - model.lefts[0])
+@lru_cache(maxsize=256)
+def _rooms_between_words(text: str, style: HouseStyle) -> tuple[float, ...]:
+    """Clear paper between each two words of the model, xh."""
+    model = word(text, style)
+    ends = []
+    for index, char in enumerate(text):
+        if not char.isspace():
+            x = np.concatenate([s.points for s in model.letter_at(index).sampled])[:, 0] + model.lefts[index]
+            ends.append((index, float(x.min()), float(x.max())))
+    return tuple(b[1] - a[2] for a, b in pairwise(ends) if b[0] > a[0] + 1)
 
 
 def finger_xh(style: HouseStyle) -> float:
@@ -226,19 +230,21 @@ def finger_xh(style: HouseStyle) -> float:
 
 
 def _between_words(
-    letters: Sequence[Standing], style: HouseStyle, terms: _Terms
+    text: str, letters: Sequence[Standing], style: HouseStyle, terms: _Terms
 ) -> tuple[list[Finding], float | None]:
     """Room between words against one finger space; the tightest and the widest are told.
 
     Exits and lead-ins reach into that room: as much of it as they take in the model is not counted.
     """
     finger = finger_xh(style)
-    taken = 0.0 if style.script is Script.PRINT else max(0.0, finger - _room_between_words(style))
-    gaps = [
-        (max(0.0, b.place.left - a.place.right + taken) / finger, ((a.place.right + b.place.left) / 2, 0.0))
-        for a, b in pairwise(letters)
-        if a.word != b.word and a.place is not None and b.place is not None
-    ]
+    edges = [(a, b) for a, b in pairwise(letters) if a.word != b.word]
+    gaps = []
+    for (a, b), room in zip(edges, _rooms_between_words(text, style), strict=True):
+        if a.place is None or b.place is None:
+            continue
+        taken = 0.0 if style.script is Script.PRINT else max(0.0, finger - room)
+        gap = max(0.0, b.place.left - a.place.right + taken) / finger
+        gaps.append((gap, ((a.place.right + b.place.left) / 2, 0.0)))
     if not gaps:
         return [], None
     tight, wide = min(gaps), max(gaps)

@@ -1,0 +1,105 @@
+"""Whatever bytes come as ink, the answer is a document or one clear sentence, and soon."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from firstloop.core.ink import InkError
+from firstloop.core.simulate.text import write_text
+from firstloop.formats.check_json import FORMAT, check_file
+from firstloop.formats.inkml import write_inkml
+
+GOOD = write_inkml([write_text("tide", np.random.default_rng(1))])
+NUMBER = st.one_of(
+    st.integers(-(10**9), 10**9).map(str),
+    st.floats(allow_nan=True, allow_infinity=True).map(str),
+    st.sampled_from(["", "'", '"', "!", "?", "*", "#a", "1e309", "-", "0x1", "T", "F"]),
+)
+
+
+def judged(data: bytes) -> None:
+    said = ""
+    try:
+        document = check_file(data)
+    except InkError as problem:
+        said = str(problem)
+        document = {"format": FORMAT, "groups": []}
+    assert document["groups"] or (said and "\n" not in said)
+    assert document["format"] == FORMAT
+    for group in document["groups"]:
+        assert all(one["verdict"] for one in group["letters"])
+
+
+@settings(max_examples=60)
+@given(st.data())
+def test_a_file_with_some_bytes_changed_never_crashes(data):
+    spoilt = bytearray(GOOD)
+    for _ in range(data.draw(st.integers(1, 6))):
+        at = data.draw(st.integers(0, len(spoilt) - 1))
+        spoilt[at] = data.draw(st.integers(0, 255))
+    judged(bytes(spoilt))
+
+
+@settings(max_examples=60)
+@given(st.lists(st.lists(st.lists(NUMBER, max_size=4), max_size=12), max_size=4), st.text(max_size=6))
+def test_any_traces_and_any_truth_are_judged_or_refused(traces, truth):
+    body = "".join(
+        "<trace>" + ", ".join(" ".join(point) for point in trace).replace("<", "") + "</trace>"
+        for trace in traces
+    )
+    safe = "".join(c for c in truth if c.isprintable() and c not in "<>&")
+    judged(
+        f"""<ink xmlns="http://www.w3.org/2003/InkML">
+        <annotation type="ruling.mid">18</annotation><annotation type="ruling.base">26</annotation>
+        <traceGroup><annotation type="truth">{safe}</annotation>{body}</traceGroup></ink>""".encode()
+    )
+
+
+@settings(max_examples=30)
+@given(st.integers(0, len(GOOD)), st.binary(max_size=40))
+def test_a_file_cut_short_or_run_on_is_judged_or_refused(at, more):
+    judged(GOOD[:at] + more)
+
+
+@settings(max_examples=30)
+@given(
+    st.text("abcdefghijklmnopqrstuvwxyzABC123 .,", min_size=1, max_size=12),
+    st.integers(1, 9),
+    st.integers(1, 12),
+    st.sampled_from(["print", "print-exits", "cursive", "runes"]),
+    st.integers(0, 999),
+)
+def test_ink_that_has_nothing_to_do_with_its_truth_is_judged(truth, strokes, points, script, seed):
+    rng = np.random.default_rng(seed)
+    body = "".join(
+        "<trace>" + ", ".join(f"{x:.2f} {y:.2f}" for x, y in rng.uniform(0, 60, (points, 2))) + "</trace>"
+        for _ in range(strokes)
+    )
+    judged(
+        f"""<ink xmlns="http://www.w3.org/2003/InkML">
+        <annotation type="ruling.mid">18</annotation><annotation type="ruling.base">26</annotation>
+        <annotation type="script">{script}</annotation>
+        <traceGroup><annotation type="truth">{truth}</annotation>{body}</traceGroup></ink>""".encode()
+    )
+
+
+@pytest.mark.parametrize("points", [2, 8])
+def test_few_points_a_stroke_still_read_as_the_letter(points):
+    """Straight lines of two points, rounds of eight: digits and letters as a plotter would draw them."""
+    turn = np.linspace(1.2, 7.4, 8)
+    shapes = {
+        2: {"l": [[(12, 10), (12, 26)]], "x": [[(12, 18), (18, 26)], [(18, 18), (12, 26)]]},
+        8: {"o": [list(zip(14 + 3.2 * np.cos(turn), 22 - 4 * np.sin(turn), strict=True))]},
+    }
+    for char, runs in shapes[points].items():
+        traces = [", ".join(f"{x:.1f} {y:.1f}" for x, y in run) for run in runs]
+        body = "".join(f"<trace>{trace}</trace>" for trace in traces)
+        document = check_file(
+            f"""<ink xmlns="http://www.w3.org/2003/InkML">
+            <annotation type="ruling.mid">18</annotation><annotation type="ruling.base">26</annotation>
+            <traceGroup><annotation type="truth">{char}</annotation>{body}</traceGroup></ink>""".encode()
+        )
+        assert document["groups"][0]["letters"][0]["reads_as"] == char
