@@ -283,3 +283,16 @@ def test_a_curl_after_the_end_is_told_alone_and_the_rest_is_judged_without_it(rn
 def test_a_stem_that_is_too_long_is_no_extra_ink(rng):
     codes = {f.code for f in check_letter(write("l", rng, fault="position.sinking", size=0.5), "l").findings}
     assert "shape.part-extra" not in codes
+
+
+@pytest.mark.parametrize(
+    ("own", "other", "why"),
+    [("h", "n", "stem is too short"), ("n", "h", "reaches up too far"), ("c", "o", "ends meet"),
+     ("a", "c", "round is left open"), ("r", "n", "goes on too long"), ("n", "r", "stops too soon"),
+     ("g", "a", "tail does not hang down")],
+)  # fmt: skip
+def test_a_letter_taken_for_another_is_told_why(own, other, why):
+    finding = next(f for f in judged(model(other), own).findings if f.code == "shape.reads-as")
+    assert f"Reads as {other}" in finding.teacher
+    assert why in finding.teacher
+    assert finding.child.endswith(".")

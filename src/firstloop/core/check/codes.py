@@ -100,7 +100,7 @@ _TABLE = (
         S,
         None,
         "ratio",
-        "Reads as {reads}, judged where it stands on the lines.",
+        "Reads as {reads} where it stands on the lines: {why}.",
         "{reads_hint}",
     ),
     Code("shape.open", S, 0.20, "xh", "The bowl is left open by {mm}.", "Go on until the round is closed."),

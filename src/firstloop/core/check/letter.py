@@ -270,7 +270,7 @@ def _check(case: Case, style: HouseStyle, chars: str, usual_xh_s: float | None) 
         reading = read(case, style, chars) if extra else reading
     if is_unreadable(case, reading):
         return unreadable(case.group, expected)
-    shape = shape_findings(case, reading)
+    shape = shape_findings(case, reading, style)
     if not reading.mirrored:
         shape += bar_findings(case) + bend_findings(case) + join_findings(case)
     direction = [] if reading.mirrored else direction_findings(case)

@@ -12,6 +12,7 @@ from firstloop.core.check.findings import Finding
 from firstloop.core.check.frame import HEAD_XH
 from firstloop.core.check.reading import ClassSet, class_set, mirror, picture, reading_costs
 from firstloop.core.check.template import Part
+from firstloop.core.check.why import why_it_reads
 from firstloop.core.curves import FloatArray, IntArray, length, nearest
 from firstloop.core.letterforms.style import HouseStyle
 from firstloop.core.moves import MoveKind
@@ -128,7 +129,7 @@ def is_unreadable(case: Case, reading: Reading) -> bool:
     return reading.best_cost > _UNREADABLE_XH or (crowded and reading.best_cost > 0.12)
 
 
-def shape_findings(case: Case, reading: Reading) -> list[Finding]:
+def shape_findings(case: Case, reading: Reading, style: HouseStyle) -> list[Finding]:
     """Everything wrong with the shape; one cause, one finding."""
     everything = np.arange(len(case.match.ink))
     if reading.mirrored:
@@ -136,7 +137,7 @@ def shape_findings(case: Case, reading: Reading) -> list[Finding]:
     missing = part_missing(case)
     if missing and _is_only_misshapen(case, missing[0]):
         missing = []
-    out = missing + reads_as(case, reading, everything)
+    out = missing + reads_as(case, reading, style, everything)
     gap = shape_open(case) if not missing else []
     out += gap
     if not missing:
@@ -159,12 +160,13 @@ def mirrored(case: Case, reading: Reading, span: IntArray) -> list[Finding]:
     return case.find("shape.mirrored", reading.own_cost, span, reads=reads, first_part=first)
 
 
-def reads_as(case: Case, reading: Reading, span: IntArray) -> list[Finding]:
+def reads_as(case: Case, reading: Reading, style: HouseStyle, span: IntArray) -> list[Finding]:
     """Another letter of the class fits clearly better where it stands."""
     if reading.other is None:
         return []
-    hint = f"Look at {case.char} beside {reading.other}: start {case.char} at {case.first_words['start']}."
-    return case.find("shape.reads-as", reading.own_cost, span, reads=reading.other, reads_hint=hint)
+    why, advice = why_it_reads(case.char, reading.other, style)
+    hint = f"{advice or 'Start at ' + case.first_words['start']}."
+    return case.find("shape.reads-as", reading.own_cost, span, reads=reading.other, why=why, reads_hint=hint)
 
 
 def part_missing(case: Case) -> list[Finding]:

@@ -40,10 +40,15 @@ class Fault:
         """Letters that the fault can be made in."""
         if script is Script.CURSIVE:
             return self.joined
-        return self.letters + self.others if script is Script.PRINT else ""
+        if script is Script.PRINT:
+            return self.letters + self.others
+        without = _NOT_WITH_EXITS.get(self.code, "")
+        return "".join(char for char in self.letters if char not in without)
 
 
 ALL = "".join(LOWER)
+# what cannot be made of a letter with an exit: its last part is the exit, another letter has none
+_NOT_WITH_EXITS = {"shape.part-missing": "adhmn", "shape.reads-as": "o"}
 _NOT_LANDMARK = "acdegmnopqrsuvwy"
 _BODIES = "abcdeghkmnopqrsuvwxyz"
 _TALL = "ABCDEFGHJKLMNOPQRSTUVWXYZ0123456789"
