@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 import numpy as np
 
 from firstloop.core.check.align import INK_XH
 from firstloop.core.check.case import Case
 from firstloop.core.check.findings import Finding
 from firstloop.core.curves import FloatArray, IntArray
+from firstloop.core.letterforms.model import Letter
 from firstloop.core.moves import JOINS, MoveKind
 
 K = MoveKind
@@ -77,7 +80,7 @@ def join_break(case: Case) -> list[Finding]:
 
 def join_crossing(case: Case) -> list[Finding]:
     """Height at which the loop of a tail crosses itself, against the base line."""
-    found = _tail_loop(case)
+    found = _tail_loop(case.template.letter)
     if found is None:
         return []
     s, m = found
@@ -91,9 +94,10 @@ def join_crossing(case: Case) -> list[Finding]:
     return case.find("join.crossing", abs(off), span, stroke=s, move=m, above="above" if off > 0 else "below")
 
 
-def _tail_loop(case: Case) -> tuple[int, int] | None:
+@lru_cache(maxsize=1024)
+def _tail_loop(letter: Letter) -> tuple[int, int] | None:
     """Stroke and move of the loop that hangs below the base line, if the model has one."""
-    for s, stroke in enumerate(case.template.letter.strokes):
+    for s, stroke in enumerate(letter.strokes):
         for m, move in enumerate(stroke.moves):
             if move.kind is K.LOOP and float(move.path.points(0.05)[:, 1].min()) < _DEEP_XH:
                 return s, m

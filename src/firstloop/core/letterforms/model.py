@@ -98,7 +98,7 @@ class Letter:
         """All points of all strokes, shape (n, 2)."""
         return np.concatenate([np.zeros((0, 2)), *(stroke.points for stroke in self.sampled)])
 
-    @property
+    @cached_property
     def bounds(self) -> tuple[float, float, float, float]:
         """Left, bottom, right, top in xh; all 0 where nothing is drawn (a space)."""
         if not self.strokes:
@@ -106,13 +106,13 @@ class Letter:
         low, high = self.points.min(0), self.points.max(0)
         return float(low[0]), float(low[1]), float(high[0]), float(high[1])
 
-    @property
+    @cached_property
     def body_bounds(self) -> tuple[float, float, float, float]:
         """As :attr:`bounds`, without dots: they say nothing about the band a letter stands in."""
         body = tuple(stroke for stroke in self.strokes if stroke.kinds != (MoveKind.DOT,))
         return Letter(self.char, body).bounds if body else self.bounds
 
-    @property
+    @cached_property
     def kinds(self) -> tuple[tuple[MoveKind, ...], ...]:
         """Kinds of moves, stroke by stroke."""
         return tuple(stroke.kinds for stroke in self.strokes)
