@@ -51,10 +51,10 @@ dev: setup
 	@touch $@
 
 test: build .make/chromium
-	$(PY) -m pytest -n 2
+	$(PY) -m pytest -n 2 -p no:benchmark
 
 test-fast: build
-	$(PY) -m pytest -n 2 -m "not browser"
+	$(PY) -m pytest -n 2 -p no:benchmark -m "not browser"
 
 types: .make/python .make/node
 	$(PY) -m firstloop.api.openapi > openapi.json
@@ -79,7 +79,7 @@ evaluate: .make/python
 	.venv/bin/first-loop evaluate --write docs/evaluation.md
 
 bench: build .make/chromium
-	.venv/bin/first-loop bench
+	$(PY) -m pytest benchmarks -q -s --benchmark-columns=median,iqr,max,rounds --benchmark-sort=fullname --benchmark-disable-gc
 	@$(PY) -m tests.browser.pen_latency
 
 wheel: build

@@ -1,4 +1,4 @@
-"""The command line: serve, demo, check, recheck, evaluate, bench, letters.
+"""The command line: serve, demo, check, recheck, evaluate, letters.
 
 What only one command needs is imported there, so that judging a file does not wait for a web server.
 """
@@ -9,7 +9,6 @@ import os
 import sys
 from datetime import date
 from pathlib import Path
-from time import perf_counter
 from typing import TYPE_CHECKING, Annotated
 
 import orjson
@@ -203,20 +202,6 @@ def evaluate(
     if misses:
         samples = result.where(lambda job: job.hand == "kept").samples
         misses.write_text(sample_sheet(samples[:: max(1, len(samples) // 100)][:100]), encoding="utf-8")
-    typer.echo(text)
-
-
-@app.command()
-def bench(
-    write: Annotated[Path | None, typer.Option(help="Write the table to this file, as Markdown.")] = None,
-) -> None:
-    """Measure speed on this machine: medians over many runs."""
-    from firstloop.core.simulate.bench import bench as measure  # noqa: PLC0415
-    from firstloop.formats.evaluation_md import bench_markdown  # noqa: PLC0415
-
-    text = bench_markdown(measure(perf_counter))
-    if write:
-        write.write_text(text, encoding="utf-8")
     typer.echo(text)
 
 

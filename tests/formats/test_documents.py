@@ -8,11 +8,10 @@ from firstloop.core.check.group import check_group
 from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.lower import LOWER
 from firstloop.core.letterforms.style import HouseStyle, StyleError, Width
-from firstloop.core.simulate.bench import bench, row_of
 from firstloop.core.simulate.evaluate import PARTS, evaluate, jobs
 from firstloop.core.simulate.writer import write
 from firstloop.formats.check_json import check_document, check_file
-from firstloop.formats.evaluation_md import bench_markdown, evaluation_markdown
+from firstloop.formats.evaluation_md import evaluation_markdown
 from firstloop.formats.inkml import write_inkml
 from firstloop.formats.style_json import read_style, write_style
 from firstloop.formats.svg import letter_sheet
@@ -83,15 +82,3 @@ def test_the_evaluation_page_shows_every_code_that_was_tried():
     assert "| `start.bottom` | 64 |" in text
     assert "`unreadable`" in text
     assert "--seed 2" in text
-
-
-def test_the_benchmark_tells_medians_by_the_clock_it_is_given():
-    ticks = iter(range(10**6))
-    text = bench_markdown(bench(lambda: next(ticks) / 1000, repeats=1))
-    assert "| one letter judged | 26 | 1.0 ms | 1.0 ms | 10 ms |" in text
-
-
-def test_a_benchmark_row_is_ten_letters_side_by_side(rng):
-    result = check_group(row_of("n", rng))
-    assert [one.verdict for one in result.letters].count("not-seen") == 0
-    assert len(result.letters) == 10

@@ -1,4 +1,4 @@
-"""The tables of ``first-loop evaluate`` and ``first-loop bench`` as Markdown."""
+"""The tables of ``first-loop evaluate`` as Markdown."""
 
 from __future__ import annotations
 
@@ -7,7 +7,6 @@ from math import isnan
 
 from firstloop.core.check.codes import CODES, COUNTED
 from firstloop.core.check.letter import CHECKER_VERSION
-from firstloop.core.simulate.bench import Timing
 from firstloop.core.simulate.evaluate import HANDS, PARTS, CodeRow, Evaluation, Job, Part, Tally
 from firstloop.core.simulate.faults import FAULTS
 from firstloop.core.simulate.hand import AGES
@@ -146,15 +145,3 @@ def evaluation_markdown(table: Evaluation, repeats: int, seed: int) -> str:
         "",
     ]
     return "\n".join(lines)
-
-
-def bench_markdown(timings: list[Timing]) -> str:
-    """Medians and goals."""
-    lines = [
-        f"| {t.task} | {t.runs} | {t.median_ms:.1f} ms | {t.p95_ms:.1f} ms | "
-        f"{f'{t.goal_ms:g} ms' if t.goal_ms else ''} |"
-        for t in timings
-    ]
-    return "\n".join(
-        ["| task | runs | median | 95 % | goal |", "| --- | ---: | ---: | ---: | ---: |", *lines, ""]
-    )

@@ -56,6 +56,8 @@ def cut_letters(group: InkGroup, text: str, style: HouseStyle) -> list[Piece]:
     sets = {char: class_set(char, style) for char in set(wanted)}
     counted = clusters(ink)
     if len(counted) == len(wanted):
+        if len(set(wanted)) == 1:  # a row of one letter: nothing could be given to another
+            return [_whole(group, one) for one in counted]
         costs = [_looks(ink, one, sets[char]) for one, char in zip(counted, wanted, strict=True)]
         if max(costs) <= _CLUSTER_WELL:
             return [_whole(group, one) for one in counted]

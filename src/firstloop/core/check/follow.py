@@ -22,7 +22,7 @@ from firstloop.core.ink import InkGroup, InkStroke
 from firstloop.core.letterforms.style import HouseStyle
 from firstloop.core.letterforms.words import Word, word
 
-_STEP_XH = 0.14
+_STEP_XH = 0.16
 _POINTS_MOST = 2500
 _HEADING_WEIGHT = 0.30
 _ALONG_WEIGHT = 0.5

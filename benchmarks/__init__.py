@@ -1,0 +1,1 @@
+"""Speed, measured with pytest-benchmark: ``make bench``. Not part of the tests."""
