@@ -39,9 +39,8 @@ def serve(data: Path) -> str:
 
 
 def _child(api: httpx2.Client, name: str) -> int:
-    return next(
-        child["id"] for child in api.get("/api/classes").json()[0]["children"] if child["name"] == name
-    )
+    every = [child for one in api.get("/api/classes").json() for child in one["children"]]
+    return next(child["id"] for child in every if child["name"] == name)
 
 
 def _latest_row(api: httpx2.Client, name: str, letter: str) -> int:
@@ -73,11 +72,16 @@ def _playing(page: Page) -> None:
     page.keyboard.press(" ")
 
 
-def _board(page: Page, class_name: str) -> None:
-    """The class that joins, a word half played."""
+def _in_class(page: Page, class_name: str) -> None:
     number = next(one["id"] for one in page.request.get("/api/classes").json() if one["name"] == class_name)
     page.evaluate(f"localStorage.setItem('first-loop.class', '{number}')")
     page.reload()
+    page.wait_for_load_state("networkidle")
+
+
+def _board(page: Page) -> None:
+    """The class that joins, a word half played."""
+    _in_class(page, "Turnstone group")
     page.get_by_role("img", name="on the board").wait_for()
     page.keyboard.press("r")
     page.wait_for_timeout(5200)
@@ -113,9 +117,15 @@ def main(folder: Path) -> None:
         "check-rows": ("/check", None),
         "check": (f"/check/{_latest_row(api, 'Dafydd R', 'n')}", None),
         "check-size": (f"/check/{_latest_row(api, 'Lotta B', 'e')}?attempt=4", None),
+        "check-joined": (
+            f"/check/{_latest_row(api, 'Bram O', 'o')}",
+            lambda page: _in_class(page, "Turnstone group"),
+        ),
+        "check-marks": ("/check/trust", None),
+        "check-watch": ("/check/watch?letter=m", None),
         "child": (f"/children/{_child(api, 'Edie W')}/m", None),
         "class": ("/class", None),
-        "board": ("/board?text=gull", lambda page: _board(page, "Turnstone group")),
+        "board": ("/board?text=gull", _board),
         "board-slip": ("/board?text=h&look=dark", _slip),
         "house-style": ("/style", _joined),
         "families-capitals": ("/families?alphabet=capitals", None),

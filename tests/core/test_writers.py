@@ -149,3 +149,8 @@ def test_a_job_has_its_own_numbers():
     assert run(job).clean_any == run(job).clean_any
     assert job.rng.random() != replace(job, hand="kept").rng.random()
     assert job.part.style == DEFAULT_STYLE
+
+
+def test_a_rest_on_the_way_is_told_as_a_pause_and_nothing_else(rng):
+    group = PENS["a rest on the way"](write("m", rng, hand=KEPT.steadier(0.5)), rng)
+    assert {f.code for f in check_letter(group, "m").findings} == {"flow.pauses"}

@@ -117,7 +117,7 @@ HABITS: dict[str, tuple[Habit, ...]] = {
     "Cleo M": (Habit("tf", "direction.reversed", always(0.8)),),
     "Rafi E": (Habit("m", "retrace.gap", always(0.85), _sized(0.38)),),
     "Freya N": (Habit("p", "retrace.gap", always(0.85), _sized(0.36)),),
-    "Ewan F": (Habit("gy", "join.crossing", always(0.85), _sized(0.4)),),
+    "Ewan F": (Habit("gy", "join.crossing", always(0.9), _sized(0.55)),),
     "Bram O": (Habit("o", "join.break", always(0.85)),),
 }
 # the teacher lets a start that is off by no more than this pass, and says so with her marks

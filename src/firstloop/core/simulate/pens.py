@@ -13,6 +13,9 @@ _SLOW_MS = 33.3
 _GRID_MM = 0.25
 _JUMP = (3, 6)  # points that a mouse loses in a row
 _DOT_MM = 0.15
+_REPORT_MS = 8.0
+_REST_POINTS = 60
+_LONG = 24  # points that a stroke needs to be spoilt on the way
 
 Pen = Callable[[InkGroup, np.random.Generator], InkGroup]
 
@@ -61,7 +64,7 @@ def bad_pen(group: InkGroup, rng: np.random.Generator) -> InkGroup:
     out: list[InkStroke] = []
     for stroke in group.strokes:
         count = len(stroke.points_mm)
-        if count < 24:
+        if count < _LONG:
             out.append(stroke)
             continue
         cut = int(rng.integers(8, count - 8))
@@ -104,6 +107,25 @@ def hesitant(group: InkGroup, rng: np.random.Generator) -> InkGroup:
     return replace(group, strokes=(joined, *group.strokes[1:]))
 
 
+def rests(group: InkGroup, rng: np.random.Generator) -> InkGroup:
+    """The hand stands still for half a second on the way through the longest stroke."""
+    longest = max(range(len(group.strokes)), key=lambda i: len(group.strokes[i].points_mm))
+    stroke = group.strokes[longest]
+    count = len(stroke.points_mm)
+    if stroke.t_ms is None or count < _LONG:
+        return group
+    at = int(rng.integers(8, count - 8)) + 1
+    still = stroke.points_mm[at - 1] + rng.normal(0, 0.01, (_REST_POINTS, 2))
+    since = stroke.t_ms[at - 1] + np.arange(1, _REST_POINTS + 1) * _REPORT_MS
+    late = _REST_POINTS * _REPORT_MS
+    rested = InkStroke(
+        np.insert(stroke.points_mm, at, still, axis=0),
+        np.concatenate([stroke.t_ms[:at], since, stroke.t_ms[at:] + late]),
+    )
+    after = [s if s.t_ms is None else replace(s, t_ms=s.t_ms + late) for s in group.strokes[longest + 1 :]]
+    return replace(group, strokes=(*group.strokes[:longest], rested, *after))
+
+
 PENS: dict[str, Pen] = {
     "thirty points a second": slow_tablet,
     "whole quarter millimetres": coarse_grid,
@@ -113,4 +135,5 @@ PENS: dict[str, Pen] = {
     "touched down twice": double_tap,
     "a resting palm": resting_palm,
     "a hesitant start": hesitant,
+    "a rest on the way": rests,
 }

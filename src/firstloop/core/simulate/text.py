@@ -18,6 +18,10 @@ from firstloop.core.simulate.writer import TEN_MM, penned
 _GAP_XH = 0.05  # how much the room after a letter varies, standard deviation
 _LETTER_SHARE = 0.7  # of a hand's variation that is from letter to letter and not of the whole word
 _SET_DOWN_XH = 0.02
+_TREND_SIZE, _TREND_XH = (
+    0.12,
+    0.15,
+)  # of a hand's variation, by which it grows and climbs from letter to letter
 _STROKE_LEAST = 3
 _FINGER_XH = 0.72  # the width of o
 
@@ -42,13 +46,15 @@ def even(count: int) -> Spread:
 def _natural(spread: Spread, hand: SimHand, rng: np.random.Generator) -> Spread:
     count = len(spread.size)
     share = _LETTER_SHARE
+    so_far = np.arange(count) - (count - 1) / 2
+    grows, climbs = rng.normal(0, 1, 2) * (_TREND_SIZE * hand.size, _TREND_XH * hand.shift_xh)
 
     def some(scale: float) -> FloatArray:
         return np.asarray(np.clip(rng.normal(0, 1, count), -2.2, 2.2) * scale)
 
     return Spread(
-        spread.size * (1 + some(share * hand.size)),
-        spread.lift + some(share * hand.shift_xh),
+        spread.size * (1 + some(share * hand.size) + grows * so_far),
+        spread.lift + some(share * hand.shift_xh) + climbs * so_far,
         spread.room + some(_GAP_XH),
     )
 

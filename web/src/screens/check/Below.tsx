@@ -26,7 +26,7 @@ export function Replay(props: { attempt: Attempt; row: Row; letter: LetterModel;
   return (
     <section aria-label="Replay" className="flex items-center gap-3">
       <figure className="w-24">
-        <svg viewBox={box} className="h-24 w-full" role="img" aria-label="The child's pen">
+        <svg viewBox={box} className="h-20 w-full" role="img" aria-label="The child's pen">
           <Lines from={-half} to={half} />
           <g transform={`translate(${-(left + right) / 2} 0)`}>
             <Ink strokes={attempt.strokes} page={page} colour="var(--color-pale)" weight={7} />
@@ -38,7 +38,7 @@ export function Replay(props: { attempt: Attempt; row: Row; letter: LetterModel;
         </figcaption>
       </figure>
       <figure className="w-24">
-        <svg viewBox={box} className="h-24 w-full" role="img" aria-label="The model's pen">
+        <svg viewBox={box} className="h-20 w-full" role="img" aria-label="The model's pen">
           <Lines from={-half} to={half} />
           <MovingLetter letter={letter} at={Math.min(clock.at, letter.duration_ms)} x={centred(letter, 0)} />
         </svg>
@@ -74,7 +74,7 @@ export function Readings({ attempt }: { attempt: Attempt }) {
               className="w-14 text-center"
               aria-label={`${letter}, ${cost_xh.toFixed(2)} xh off`}
             >
-              <svg viewBox="-90 -215 180 330" className="mx-auto h-14" aria-hidden="true">
+              <svg viewBox="-90 -215 180 330" className="mx-auto h-11" aria-hidden="true">
                 {drawing && <Glyph letter={drawing} x={centred(drawing, 0)} weight={13} />}
               </svg>
               <span className="mt-1 block h-1 bg-hair">

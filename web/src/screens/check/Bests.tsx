@@ -47,7 +47,7 @@ function Small({ attempt, row }: { attempt: Attempt | undefined; row: Row }) {
   return (
     <svg
       viewBox={`${-HALF} ${RISE - 10} ${2 * HALF} ${3 * XH + 20}`}
-      className="h-20 w-full"
+      className="h-16 w-full"
       aria-hidden="true"
     >
       <Lines from={-HALF} to={HALF} />

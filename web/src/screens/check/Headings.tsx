@@ -31,7 +31,7 @@ function measured(name: Name, result: LetterResult): string {
 const UNITS: Record<string, string> = { xh: " xh", "%": " %", deg: "°", lifts: "", ratio: "", cover: "" };
 
 const allows = (finding: Finding) => {
-  if (finding.tolerance === null || finding.unit === "lifts") return null;
+  if (finding.tolerance === null || finding.unit === "lifts" || finding.unit === "joins") return null;
   const digits = finding.unit === "xh" ? 2 : 0;
   const unit = UNITS[finding.unit] ?? "";
   return `measured ${finding.value.toFixed(digits)}${unit} · allows ${finding.tolerance.toFixed(digits)}${unit}`;

@@ -24,7 +24,7 @@ export function NextStep({ row }: { row: Row }) {
           ))}
         </select>
       ) : (
-        <output id="next-step" className="font-bold">
+        <output id="next-step" className="block text-small leading-tight font-bold min-[1100px]:text-body">
           {row.next_time}
         </output>
       )}
