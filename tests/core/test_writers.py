@@ -105,10 +105,10 @@ def test_a_fault_of_a_line_moves_its_letters_by_the_size(code):
     )
     a, b = (np.concatenate([s.points_mm for s in group.strokes]) for group in (clean, made))
     if a.shape != b.shape:  # larger letters take longer
-        assert code == "size.uneven"
+        assert code in ("size.uneven", "line.drift")
         return
     assert np.abs(a - b).max() > 0.5
-    assert (code == "line.drift") == (np.abs(a[:, 1] - b[:, 1]).max() > 0.5)
+    assert np.abs(a[:, 1] - b[:, 1]).max() < 1e-6 or code == "line.drift"
 
 
 @given(st.sampled_from(sorted(CODES)))

@@ -6,11 +6,12 @@ import numpy as np
 
 from firstloop.core.check.case import Case
 from firstloop.core.check.findings import Finding
-from firstloop.core.curves import length, steps
+from firstloop.core.curves import along, length
 from firstloop.core.ink import InkGroup
 
 PAUSE_MS = 150.0
-_STILL_XH_S = 0.15
+_TREMBLE_XH = 0.06  # and gone no further there and back
+_STILL_XH = 0.0225  # moved no further than this in that time, a pen stands still
 
 
 SLOW = 0.6  # of the child's usual speed
@@ -41,13 +42,17 @@ def pauses(case: Case) -> list[Finding]:
     for stroke, points in zip(case.group.strokes, case.group.in_letter_space, strict=True):
         if stroke.t_ms is None or len(points) < 4:
             continue
-        dt = np.diff(stroke.t_ms)
-        speed = steps(points) / np.maximum(dt, 1e-3) * 1000
-        still = np.concatenate([[0], ((speed < _STILL_XH_S) & (dt > 0)).astype(int), [0]])
+        later = np.searchsorted(stroke.t_ms, stroke.t_ms + PAUSE_MS)
+        begins = np.flatnonzero(later < len(points))
+        moved = np.hypot(*(points[later[begins]] - points[begins]).T)
+        way = along(points)
+        trembled = way[later[begins]] - way[begins]
+        still = np.zeros(len(points) + 2, dtype=np.int64)
+        still[begins[(moved < _STILL_XH) & (trembled < _TREMBLE_XH)] + 1] = 1
         edges = np.flatnonzero(np.diff(still))
         for a, b in zip(edges[::2], edges[1::2], strict=True):
-            inside = a > 0 and b < len(points) - 1
-            if inside and float(stroke.t_ms[b] - stroke.t_ms[a]) > PAUSE_MS:
+            end = int(later[b - 1])
+            if a > 0 and end < len(points) - 1:  # at its ends a hand may rest
                 count += 1
-                where = points[a : b + 1]
+                where = points[a : end + 1]
     return case.find("flow.pauses", count, where) if where is not None else []
