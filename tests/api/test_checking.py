@@ -8,6 +8,7 @@ from typer.testing import CliRunner
 
 from firstloop.api.rechecking import recheck
 from firstloop.cli import app
+from firstloop.core.simulate.hand import ORDINARY_HAND
 from firstloop.store import rows as store
 from firstloop.store.database import open_engine, sessions
 from firstloop.store.rows import Judged
@@ -19,11 +20,11 @@ def edie(client):
     return school(client)["child"]
 
 
-def written(client, child, rng, faults=(None, None), letter="n", first=1):
+def written(client, child, rng, faults=(None, None), letter="n", first=1, **how):
     row = start(client, child["id"], letter)
     for k, fault in enumerate(faults):
         code, size = fault or (None, 0.0)
-        ink = strokes(letter, rng, left_mm=4.0 + 18.0 * k, fault=code, size=size)
+        ink = strokes(letter, rng, left_mm=4.0 + 18.0 * k, fault=code, size=size, **how)
         post(client, row, first * 100 + k, ink)
     return client.get(f"/api/rows/{row['id']}").json()
 
@@ -87,7 +88,8 @@ def test_a_teacher_swaps_the_next_step_and_goes_back(client, edie, rng):
 
 
 def test_a_row_as_a_whole_is_told_of(client, edie, rng):
-    row = written(client, edie, rng, [("size.tall", 30.0), ("size.short", 20.0), None])
+    steady = ORDINARY_HAND.steadier(0.2)
+    row = written(client, edie, rng, [("size.tall", 20.0), ("size.short", 20.0), None], hand=steady)
     assert {f["code"] for f in row["findings"]} <= {"size.uneven", "line.drift"}
     (uneven,) = [f for f in row["findings"] if f["code"] == "size.uneven"]
     assert uneven["value"] > 30

@@ -143,5 +143,7 @@ def evaluation_markdown(table: Evaluation, repeats: int, seed: int) -> str:
         "| --- | --- | ---: |",
         *extras,
         "",
+        "What the misses look like, and have in common: [evaluation-notes.md](evaluation-notes.md).",
+        "",
     ]
     return "\n".join(lines)
