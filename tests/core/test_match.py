@@ -7,10 +7,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from firstloop.core.check.align import align, find_dot
+from firstloop.core.check.align import align
 from firstloop.core.check.codes import CODES, severity_of, tolerance_at
 from firstloop.core.check.grades import Heading, Level, Severity
 from firstloop.core.check.letter import build_case
+from firstloop.core.check.mending import find_dot
 from firstloop.core.check.reading import class_set, mirror, picture, reading_costs
 from firstloop.core.check.template import template
 from firstloop.core.letterforms.lower import LOWER

@@ -1,35 +1,27 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { api, got, type Level, type QueueOrder, type Row, type Seen } from "./client";
+import { api, got, type Level, type Queue, type QueueOrder, type Row, type Seen } from "./client";
 
-export const useQueue = (classId: number, order: QueueOrder) =>
-  useQuery({
-    queryKey: ["queue", classId, order],
-    queryFn: () =>
-      got(
-        api.GET("/api/classes/{class_id}/queue", {
-          params: { path: { class_id: classId }, query: { order } },
-        }),
-      ),
-  });
+const queueQuery = (classId: number, order: QueueOrder) => ({
+  queryKey: ["queue", classId, order],
+  queryFn: () =>
+    got(
+      api.GET("/api/classes/{class_id}/queue", {
+        params: { path: { class_id: classId }, query: { order } },
+      }),
+    ),
+});
+
+export const useQueue = (classId: number, order: QueueOrder) => useQuery(queueQuery(classId, order));
 
 /** The row that waits next, once marks just made are in the records; null when none does. */
 export function useNextInQueue(classId: number, order: QueueOrder) {
   const client = useQueryClient();
   return async (rowId: number): Promise<number | null> => {
-    const before = client.getQueryData<{ rows: { id: number }[] }>(["queue", classId, order]);
-    const known = before?.rows.map((row) => row.id) ?? [];
-    const now = await client.fetchQuery({
-      queryKey: ["queue", classId, order],
-      queryFn: () =>
-        got(
-          api.GET("/api/classes/{class_id}/queue", {
-            params: { path: { class_id: classId }, query: { order } },
-          }),
-        ),
-      staleTime: 0,
-    });
+    const query = queueQuery(classId, order);
+    const before = client.getQueryData<Queue>(query.queryKey)?.rows.map((row) => row.id) ?? [];
+    const now = await client.fetchQuery({ ...query, staleTime: 0 });
     const waiting = now.rows.map((row) => row.id).filter((id) => id !== rowId);
-    const later = known.slice(known.indexOf(rowId) + 1);
+    const later = before.slice(before.indexOf(rowId) + 1);
     return later.find((id) => waiting.includes(id)) ?? waiting[0] ?? null;
   };
 }

@@ -34,6 +34,7 @@ export type MarkVerdict = NonNullable<Schemas["AttemptOut"]["mark"]>;
 export type Support = Schemas["AttemptOut"]["support"];
 export type Explained = Schemas["ExplainedOut"];
 export type MoveInk = Schemas["MoveInkOut"];
+export type Queue = Schemas["QueueOut"];
 export type Agreement = Schemas["AgreementOut"];
 export type Seen = Schemas["WatchedIn"]["seen"];
 export type Level = SchoolClass["level"];

@@ -17,6 +17,7 @@ from typing import NamedTuple
 
 import numpy as np
 
+from firstloop.core.check.mending import find_dot
 from firstloop.core.check.template import Template
 from firstloop.core.check.warp import warp_costs, warp_path
 from firstloop.core.curves import FloatArray, IntArray, length, resample
@@ -39,6 +40,7 @@ _VARIANT_PRICE_XH = {
     "round-reversed": 0.015,
     "without-first-down": 0.015,
     "part-missing": 0.05,
+    "without-joins": 0.03,
 }
 _LAST_TWO = ((K.ARCH, K.DOWN), (K.DOWN, K.HOOK_LEFT), (K.ARCH, K.ROUND_RIGHT))
 _NARROW_XH = 0.30
@@ -169,7 +171,7 @@ class Correspondence:
 
 @lru_cache(maxsize=512)
 def variants(template: Template) -> tuple[Variant, ...]:
-    """The model as it is, with its bowl turned the other way, and without its first downstroke."""
+    """The model as it is, and the ways in which children commonly take it apart."""
     everything = np.arange(len(template.points))
 
     def variant(name: str, index: IntArray) -> Variant:
@@ -189,6 +191,8 @@ def variants(template: Template) -> tuple[Variant, ...]:
     if first[:2] == (K.DOWN, K.RETRACE):
         out.append(variant("without-first-down", everything[(template.move > 0) | (template.stroke > 0)]))
     out += [variant("part-missing", everything[keep]) for keep in _without_a_part(template)]
+    if not template.body.all():
+        out.append(variant("without-joins", everything[template.body]))
     return tuple(out)
 
 
@@ -205,17 +209,6 @@ def _without_a_part(template: Template) -> list[np.ndarray[tuple[int], np.dtype[
     if kinds[0] is K.BAR:
         masks.append(template.move > 0)
     return masks
-
-
-def find_dot(ink: tuple[FloatArray, ...], template: Template) -> int | None:
-    """The stroke that is meant as the dot: small, and above the rest of the ink."""
-    if template.dot is None or len(ink) < 2:
-        return None
-    sizes = [float(np.hypot(*np.ptp(stroke, axis=0))) for stroke in ink]
-    small = [i for i, size in enumerate(sizes) if size <= max(0.45, 0.3 * max(sizes))]
-    big_top = max(float(s[:, 1].max()) for i, s in enumerate(ink) if i not in small or len(small) == len(ink))
-    above = [i for i in small if float(ink[i][:, 1].mean()) > big_top - 0.25]
-    return max(above, key=lambda i: float(ink[i][:, 1].mean()), default=None)
 
 
 def _arrangements(count: int) -> list[Arrangement]:

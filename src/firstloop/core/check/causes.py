@@ -9,12 +9,12 @@ from firstloop.core.check.grades import Severity
 
 _EXPLAINS: dict[str, frozenset[str]] = {
     "start.bottom": frozenset({"shape.form", "size.tall", "shape.slant", "shape.width"}),
-    "start.high": frozenset({"shape.open", "shape.slant"}),
-    "start.low": frozenset({"shape.open", "retrace.gap", "shape.corner", "shape.slant"}),
+    "start.high": frozenset({"shape.slant"}),
+    "start.low": frozenset({"retrace.gap", "shape.corner", "shape.slant"}),
     "start.side": frozenset({"shape.slant", "shape.corner"}),
-    "shape.open": frozenset({"start.side"}),
+    "shape.open": frozenset({"start.high", "start.low"}),
     "lift.missing": frozenset({"shape.form"}),
-    "shape.reads-as": frozenset({"shape.form", "shape.corner", "shape.width", "shape.slant", "start.side"}),
+    "shape.reads-as": frozenset({"shape.form", "shape.corner", "shape.width", "shape.slant"}),
     "shape.part-missing": frozenset(
         {
             "retrace.gap",
@@ -47,6 +47,7 @@ _RIVALS = (
     ("shape.slant", "shape.form"),
     ("shape.bars-uneven", "shape.width"),
 )
+_FAR = 1.8  # tolerances
 _FORM_WEIGHT = 1.3  # a letter bent all over is that before it is pointed here or leaning there
 
 
@@ -57,6 +58,8 @@ def unexplained(findings: Sequence[Finding]) -> list[Finding]:
         if finding.severity is Severity.FIX:
             explained |= _FAR_OUT.get(finding.code, frozenset())
     out = {finding.code: _times(finding) for finding in findings if finding.code not in explained}
+    if out.keys() & {"shape.reads-as", "shape.open"} and out.get("start.side", _FAR) < _FAR:
+        explained.add("start.side")  # a start far to one side is what makes it open, or another letter
     for pair in _RIVALS:
         if all(code in out for code in pair):
             explained.add(min(pair, key=lambda code: out[code]))

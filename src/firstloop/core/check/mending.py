@@ -10,6 +10,7 @@ from dataclasses import replace
 
 import numpy as np
 
+from firstloop.core.check.template import Template
 from firstloop.core.curves import FloatArray
 from firstloop.core.ink import InkGroup, InkStroke
 
@@ -58,3 +59,14 @@ def without_taps(strokes: Sequence[FloatArray], dots: int = 0) -> list[int]:
         return list(range(len(strokes)))
     highest = sorted(taps, key=lambda i: -float(strokes[i][:, 1].mean()))[:dots]
     return [i for i in range(len(strokes)) if i not in taps or i in highest]
+
+
+def find_dot(ink: tuple[FloatArray, ...], template: Template) -> int | None:
+    """The stroke that is meant as the dot: small, and above the rest of the ink."""
+    if template.dot is None or len(ink) < 2:
+        return None
+    sizes = [float(np.hypot(*np.ptp(stroke, axis=0))) for stroke in ink]
+    small = [i for i, size in enumerate(sizes) if size <= max(0.45, 0.3 * max(sizes))]
+    big_top = max(float(s[:, 1].max()) for i, s in enumerate(ink) if i not in small or len(small) == len(ink))
+    above = [i for i in small if float(ink[i][:, 1].mean()) > big_top - 0.25]
+    return max(above, key=lambda i: float(ink[i][:, 1].mean()), default=None)

@@ -11,7 +11,7 @@ from firstloop.core.check.case import Case
 from firstloop.core.check.findings import Finding
 from firstloop.core.check.frame import HEAD_XH
 from firstloop.core.check.reading import ClassSet, class_set, mirror, picture, reading_costs
-from firstloop.core.check.template import Part
+from firstloop.core.check.template import FINE_XH, Part
 from firstloop.core.check.why import why_it_reads
 from firstloop.core.curves import FloatArray, IntArray, length, nearest
 from firstloop.core.letterforms.style import HouseStyle
@@ -38,6 +38,7 @@ _STOPPED_COVERED = 0.7
 _MEANT = 0.5  # a stroke that is matched to the bar by more than this share was meant as the bar
 _FLAT = 1.5
 _OFF_THE_WAY_XH = 0.22
+_FIRST_XH = 0.75  # as far along its way as a bowl may be begun and still be a letter
 _BAR_LEAST = 0.6  # of a bar's length, run through flat
 _PART_LEAST = 4  # points; less of a part than this cannot be told from its neighbours
 _WIDTH_LEAST_XH = 0.45
@@ -232,7 +233,8 @@ def shape_open(case: Case) -> list[Finding]:
     """Gap where a bowl should close."""
     match = case.match
     start = case.all_normal[match.arrangement.order[0]][:1]
-    if float(nearest(start, case.template.points)[0]) > _OFF_THE_WAY_XH:
+    first = case.template.points[: round(_FIRST_XH / FINE_XH)]
+    if float(nearest(start, first)[0]) > _OFF_THE_WAY_XH:
         return []  # begun off the way, the bowl cannot close: the start is told
     for closure in case.template.closures:
         ending, partner = match.matched(closure.ending), match.matched(closure.partner)
