@@ -98,7 +98,7 @@ HABITS: dict[str, tuple[Habit, ...]] = {
     "Edie W": (Habit(_FROM_BELOW, "start.bottom", until(8, 0.85)),),
     "Juno S": (Habit(_FROM_BELOW, "start.bottom", until(8, 0.8)),),
     "Gus L": (
-        Habit("b", "shape.mirrored", always(0.6)),
+        Habit("b", "shape.mirrored", always(0.8)),
         Habit("d", "shape.mirrored", fading(0.85, 0.15, 7, 11)),
     ),
     "Hana O": (Habit("gjpqy", "position.tail-on-line", always(0.85)),),

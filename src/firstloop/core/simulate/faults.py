@@ -67,7 +67,7 @@ FAULTS: dict[str, Fault] = {
         Fault("order.swapped", "fijktx", makers.order_swapped, others="BDEFHKPRTXY45"),
         Fault("lift.extra", ALL.replace("i", "").replace("l", ""), makers.lift_extra, 3, "CGLMNOSUVWZ02378"),
         Fault("lift.missing", "fktx", makers.lift_missing, others="KTX"),
-        Fault("retrace.gap", "bhmnpru", makers.retrace_gap, 0.45),
+        Fault("retrace.gap", "bhmnpru", makers.retrace_gap, 0.45, joined="bhmnp"),
         Fault("shape.form", _BODIES, makers.form, 0.3, _TALL.replace("1", ""), _BODIES),
         Fault("shape.mirrored", "abcdefghjkmnpqrstuyz", makers.mirrored, others=_ONE_WAY),
         Fault("shape.reads-as", "".join(makers.LOOK_ALIKES), makers.other_letter),
