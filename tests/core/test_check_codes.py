@@ -296,3 +296,19 @@ def test_a_letter_taken_for_another_is_told_why(own, other, why):
     assert f"Reads as {other}" in finding.teacher
     assert why in finding.teacher
     assert finding.child.endswith(".")
+
+
+@pytest.mark.parametrize(
+    ("strokes", "char", "goal"),
+    [
+        ([stroke + np.array([0.0, 0.3]) for stroke in model("n")], "n", (None, 0.0)),
+        ([stroke * 1.4 for stroke in model("n")], "n", (None, 1.0)),
+        ([part("n", 1)], "n", (0.0, 1.0)),
+        ([model("i")[0], model("i")[1] + np.array([0.0, 0.5])], "i", (0.0, None)),
+    ],
+)
+def test_a_finding_says_where_its_place_should_be(strokes, char, goal):
+    finding = only(judged(strokes, char))
+    for found, wanted in zip(finding.goal - np.array([1.5, 0.0]), goal, strict=True):
+        assert wanted is None or found == pytest.approx(wanted, abs=0.12)
+    assert np.hypot(*(finding.goal - finding.at)) > 0.2

@@ -21,7 +21,7 @@ POINTS_IN_STROKE_MAX = 100_000
 
 
 class FindingOut(BaseModel):
-    """Something outside its tolerance; ``at`` and ``span`` are page millimetres."""
+    """Something outside its tolerance; places in page millimetres, ``goal`` is where ``at`` should be."""
 
     code: str
     heading: Literal["direction", "shape", "size", "flow"]
@@ -33,6 +33,7 @@ class FindingOut(BaseModel):
     tolerance: float | None
     at: list[float]
     span: PointList
+    goal: list[float] | None = None
     teacher: str
     child: str
 

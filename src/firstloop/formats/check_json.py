@@ -43,6 +43,7 @@ def finding_document(finding: Finding, ruling: Ruling) -> dict[str, Any]:
         "tolerance": None if finding.tolerance is None else round(finding.tolerance, 4),
         "at": page_points(finding.at[None], ruling)[0],
         "span": page_points(finding.span[every], ruling),
+        "goal": None if finding.goal is None else page_points(finding.goal[None], ruling)[0],
         "teacher": finding.teacher,
         "child": finding.child,
     }

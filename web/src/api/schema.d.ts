@@ -1348,7 +1348,7 @@ export interface components {
         };
         /**
          * FindingOut
-         * @description Something outside its tolerance; ``at`` and ``span`` are page millimetres.
+         * @description Something outside its tolerance; places in page millimetres, ``goal`` is where ``at`` should be.
          */
         FindingOut: {
             /** Code */
@@ -1377,6 +1377,8 @@ export interface components {
             at: number[];
             /** Span */
             span: number[][];
+            /** Goal */
+            goal?: number[] | null;
             /** Teacher */
             teacher: string;
             /** Child */

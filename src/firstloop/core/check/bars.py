@@ -46,8 +46,11 @@ def bar_height(case: Case) -> list[Finding]:
         if not low + _INSIDE_XH < goal < high - _INSIDE_XH:
             continue
         off = float(np.median(case.normal[where, 1])) - goal
-        words = {"high": "high" if off > 0 else "low", "place": f"at {height_words(goal)}"}
-        found = case.find("shape.bar-height", abs(off), where, stroke=s, move=m, **words)
+        too, place = "high" if off > 0 else "low", f"at {height_words(goal)}"
+        middle = np.array([float(np.median(case.normal[where, 0])), goal])
+        found = case.find(
+            "shape.bar-height", abs(off), where, stroke=s, move=m, goal=middle, high=too, place=place
+        )
         if found:
             return found
     return []
@@ -113,5 +116,11 @@ def dot_gap(case: Case) -> list[Finding]:
     place = "straight above the stem, a little way off"
     span = case.ink[match.dot]
     return case.find(
-        "shape.dot-gap", float(np.hypot(dx, dy)), span, stroke=template.dot_stroke, off=off, place=place
+        "shape.dot-gap",
+        float(np.hypot(dx, dy)),
+        span,
+        stroke=template.dot_stroke,
+        goal=template.dot,
+        off=off,
+        place=place,
     )

@@ -104,7 +104,7 @@ def corner(case: Case) -> list[Finding]:
         written[mine] = bends_deg(case.normal[mine], INK_XH)
     worst: list[Finding] = []
     for sign, bends in ((-1.0, points), (1.0, rounds)):
-        for s, m, index, model in bends:
+        for s, m, index, sharp in bends:
             where = match.matched(index)
             if len(where) * INK_XH < _CHORD_XH or len(np.unique(match.ink_stroke[where])) > 1:
                 continue
@@ -113,17 +113,21 @@ def corner(case: Case) -> list[Finding]:
             at_end = min(peak, len(where) - 1 - peak) * INK_XH < _AT_END_XH
             if sign > 0 and (at_end or written[sharpest] > _POINT_DEG[1]):
                 continue  # the corner to the next part, not a point in the round
-            off = sign * (float(written[sharpest]) - model)
+            off = sign * (float(written[sharpest]) - sharp)
             pointed = sign > 0
-            words = {
-                "written": "point" if pointed else "round",
-                "model": "round" if pointed else "point",
-                "corner_hint": "Go round in a curve, without a point."
+            span = np.arange(max(0, sharpest - 8), min(len(match.ink), sharpest + 9))
+            found = case.find(
+                "shape.corner",
+                off,
+                span,
+                stroke=s,
+                move=m,
+                written="point" if pointed else "round",
+                model="round" if pointed else "point",
+                corner_hint="Go round in a curve, without a point."
                 if pointed
                 else "Come to a point before you turn.",
-            }
-            span = np.arange(max(0, sharpest - 8), min(len(match.ink), sharpest + 9))
-            found = case.find("shape.corner", off, span, stroke=s, move=m, **words)
+            )
             if found and (not worst or found[0].value > worst[0].value):
                 worst = found
     return worst

@@ -115,6 +115,8 @@ class Case:
         *,
         stroke: int = 0,
         move: int = 0,
+        height: float | None = None,
+        goal: FloatArray | None = None,
         **words: str,
     ) -> list[Finding]:
         """A list with the finding, or an empty one when `value` is inside the tolerance.
@@ -123,6 +125,10 @@ class Case:
         ----------
         where : array
             Either positions in the matched ink, shape (n,), or points in letter space, shape (n, 2).
+        height : float, optional
+            Height above the base line at which it should be, xh.
+        goal : array, shape (2,), optional
+            Where it should be on the model; laid on the child's letter.
         """
         severity = self.severity(code, value)
         if severity is None:
@@ -130,6 +136,8 @@ class Case:
         span = np.asarray(self.match.ink[where] if where.ndim == 1 else where, dtype=np.float64)
         if not len(span):
             span = self.match.ink[:1]
+        at = span[len(span) // 2]
+        meant = None if goal is None else self.frame.undo(goal[None])[0]
         return [
             Finding(
                 code=code,
@@ -138,8 +146,9 @@ class Case:
                 tolerance=tolerance_at(code, self.level, self.own),
                 stroke=stroke,
                 move=move,
-                at=span[len(span) // 2],
+                at=at,
                 span=span,
+                goal=meant if height is None else np.array([at[0], height]),
                 words={**self.first_words, "mm": f"{value * self.group.ruling.xh_mm:.1f} mm", **words},
             )
         ]

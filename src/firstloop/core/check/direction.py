@@ -68,7 +68,7 @@ def start_bottom(case: Case) -> list[Finding]:
         return []
     value = model[0, 1] - ink[0, 1]
     span = _head(case.ink[number])
-    found = case.find("start.bottom", value, span)
+    found = case.find("start.bottom", value, span, goal=model[0])
     return [replace(f, at=span[0]) for f in found]
 
 
@@ -150,8 +150,8 @@ def start_place(case: Case) -> list[Finding]:
     model = case.template.runs[0][0]
     dx, dy = (float(v) for v in ink[0] - model)
     span = case.ink[number][:1]
-    high_low = case.find("start.high" if dy > 0 else "start.low", abs(dy), span)
-    side = case.find("start.side", abs(dx), span, side="right" if dx > 0 else "left")
+    high_low = case.find("start.high" if dy > 0 else "start.low", abs(dy), span, goal=model)
+    side = case.find("start.side", abs(dx), span, goal=model, side="right" if dx > 0 else "left")
     return side if side and (not high_low or abs(dx) / 0.35 > abs(dy) / 0.30) else high_low
 
 

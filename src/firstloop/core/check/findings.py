@@ -23,6 +23,8 @@ class Finding:
         The ink it is about, letter space.
     words : dict
         Fills the sentences of its code.
+    goal : array, shape (2,), or None
+        Where that place should be, letter space; a dimension line goes from ``at`` to it.
     """
 
     code: str
@@ -34,6 +36,7 @@ class Finding:
     at: FloatArray
     span: FloatArray
     words: dict[str, str] = field(default_factory=dict)
+    goal: FloatArray | None = None
 
     @property
     def spec(self) -> Code:

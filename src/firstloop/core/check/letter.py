@@ -299,7 +299,10 @@ def _size(case: Case, reading: Reading) -> list[Finding]:
     match = align(ink, case.template)
     found = heights(match, case.template)
     turned = replace(case, ink=ink, match=match, heights=found, frame=lay(match, case.template, found))
-    return [replace(f, at=f.at * flip, span=f.span * flip) for f in size_findings(turned)]
+    return [
+        replace(f, at=f.at * flip, span=f.span * flip, goal=None if f.goal is None else f.goal * flip)
+        for f in size_findings(turned)
+    ]
 
 
 def unreadable(group: InkGroup, expected: str) -> LetterResult:

@@ -1,46 +1,35 @@
-import type { Finding, LetterModel } from "@/api/client";
+import type { Finding } from "@/api/client";
 import type { Page } from "@/ink/paths";
-import { MID } from "@/line/Strip";
 
-/** The height that a size finding is measured against, strip units. */
-function reference(code: string, letter: LetterModel): number | null {
-  if (code.startsWith("position.")) return 0;
-  if (code === "size.tall" || code === "size.short") return MID;
-  if (code.startsWith("size.rise")) return letter.bounds[1] ?? null;
-  if (code.startsWith("size.drop")) return letter.bounds[3] ?? null;
-  if (code === "start.high" || code === "start.low" || code === "start.bottom")
-    return letter.strokes[0]?.ring[1] ?? null;
-  return null;
-}
+const LEAST = 4; // units; less is no distance to be drawn
 
-/** A dimension line from where the ink is to where the line is, with the millimetres between. */
-export function Dimension(props: {
-  finding: Finding;
-  page: Page;
-  letter: LetterModel;
-  right: number;
-  px: number;
-}) {
-  const { finding, page, letter, right, px } = props;
-  const goal = reference(finding.code, letter);
-  if (goal === null) return null;
-  const from = page.y(finding.at[1] ?? 0);
-  const x = right + 18 * px;
-  const mm = Math.abs(from - goal) / page.unitsPerMm;
+/** A dimension line from where the ink is to where it should be, with the millimetres between. */
+export function Dimension(props: { finding: Finding; page: Page; right: number; px: number }) {
+  const { finding, page, right, px } = props;
+  if (!finding.goal) return null;
+  const [x = 0, y = 0] = finding.at;
+  const [gx = 0, gy = 0] = finding.goal;
+  const from = { x: page.x(x), y: page.y(y) };
+  const to = { x: page.x(gx), y: page.y(gy) };
+  const upright = Math.abs(to.y - from.y) >= Math.abs(to.x - from.x);
+  const size = upright ? Math.abs(to.y - from.y) : Math.abs(to.x - from.x);
+  if (size < LEAST) return null;
+  const side = right + 18 * px;
+  const above = Math.min(from.y, to.y) - 26 * px;
+  const path = upright
+    ? `M ${side - 6} ${from.y} h 12 M ${side - 6} ${to.y} h 12 M ${side} ${from.y} V ${to.y}`
+    : `M ${from.x} ${above - 6} v 12 M ${to.x} ${above - 6} v 12 M ${from.x} ${above} H ${to.x}`;
   return (
     <g stroke="var(--color-ink)" strokeWidth={1.4 * px} fill="var(--color-ink)">
-      <path
-        d={`M ${x - 6} ${from} H ${x + 6} M ${x - 6} ${goal} H ${x + 6} M ${x} ${from} V ${goal}`}
-        fill="none"
-      />
+      <path d={path} fill="none" />
       <text
-        x={x + 6 * px}
-        y={Math.min(from, goal) - 6 * px}
+        x={upright ? side + 6 * px : Math.max(from.x, to.x)}
+        y={upright ? Math.min(from.y, to.y) - 6 * px : above - 8 * px}
         fontSize={13 * px}
         textAnchor="end"
         stroke="none"
       >
-        {mm.toFixed(1)} mm
+        {(size / page.unitsPerMm).toFixed(1)} mm
       </text>
     </g>
   );

@@ -72,7 +72,7 @@ export function RowStrip(props: Props) {
           {attempt.id === chosen?.id &&
             lit?.runs.map((run) => <Lit key={String(run[0])} run={run} row={row} />)}
           {attempt.id === chosen?.id && pointed && !lit && (
-            <Pointed finding={pointed} row={row} letter={letter} attempt={attempt} px={px} />
+            <Pointed finding={pointed} row={row} attempt={attempt} px={px} />
           )}
           {attempt.id === chosen?.id && explained && <PensWay explained={explained} row={row} px={px} />}
         </Slot>
@@ -226,8 +226,8 @@ function PensWay({ explained, row, px }: { explained: Explained; row: Row; px: n
 }
 
 /** The ink a finding is about, lit, with a ring at the very place, and its measure as a dimension line. */
-function Pointed(props: { finding: Finding; row: Row; letter: LetterModel; attempt: Attempt; px: number }) {
-  const { finding, row, letter, attempt, px } = props;
+function Pointed(props: { finding: Finding; row: Row; attempt: Attempt; px: number }) {
+  const { finding, row, attempt, px } = props;
   const page = pageOf(row.lines);
   const [x = 0, y = 0] = finding.at;
   return (
@@ -250,13 +250,7 @@ function Pointed(props: { finding: Finding; row: Row; letter: LetterModel; attem
         stroke="var(--color-brick)"
         strokeWidth={2.4}
       />
-      <Dimension
-        finding={finding}
-        page={page}
-        letter={letter}
-        right={extent(attempt.strokes, page)[1]}
-        px={px}
-      />
+      <Dimension finding={finding} page={page} right={extent(attempt.strokes, page)[1]} px={px} />
     </g>
   );
 }
