@@ -246,3 +246,17 @@ def test_what_cannot_be_done_is_said_in_words(client, edie, method, path, body, 
     answer = client.request(method, path, json=body)
     assert answer.status_code == status
     assert answer.json()["detail"]
+
+
+@pytest.mark.parametrize(
+    "body",
+    [
+        {"attempt_ids": [1], "best": 0},
+        {"attempt_ids": ["1"], "best": True},
+        {"attempt_ids": [1], "best": "yes"},
+    ],
+)
+def test_what_is_nearly_a_value_is_refused_and_not_guessed(client, edie, rng, body):
+    row = start(client, edie["id"])
+    post(client, row, 1, strokes("n", rng))
+    assert client.post(f"/api/rows/{row['id']}/edits", json=body).status_code == 422

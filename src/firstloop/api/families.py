@@ -9,6 +9,7 @@ from pydantic import BaseModel, Field
 from sqlalchemy.orm import Session
 
 from firstloop.api.models import LetterDrawing, drawing, ring_of
+from firstloop.api.schemas import Given
 from firstloop.core.check.lookalikes import look_alikes
 from firstloop.core.families import SCHEMES, board, sounds
 from firstloop.core.families.board import Arrangement, Column, OwnFamily
@@ -63,7 +64,7 @@ class BoardOut(BaseModel):
     words: list[str]
 
 
-class Move(BaseModel):
+class Move(Given):
     """Put a letter into a family by hand; without a family the rules place it again."""
 
     action: Literal["move"]
@@ -71,7 +72,7 @@ class Move(BaseModel):
     family: Key | None = None
 
 
-class Rename(BaseModel):
+class Rename(Given):
     """Give a family another name."""
 
     action: Literal["rename"]
@@ -79,7 +80,7 @@ class Rename(BaseModel):
     name: Name
 
 
-class NewRule(BaseModel):
+class NewRule(Given):
     """Give a family another rule; an empty one means that letters are put in by hand."""
 
     action: Literal["rule"]
@@ -87,7 +88,7 @@ class NewRule(BaseModel):
     rule: str = Field(max_length=400)
 
 
-class Add(BaseModel):
+class Add(Given):
     """A new family, by rule or by hand."""
 
     action: Literal["add"]
@@ -95,7 +96,7 @@ class Add(BaseModel):
     rule: str = Field(default="", max_length=400)
 
 
-class Merge(BaseModel):
+class Merge(Given):
     """Put one family into another."""
 
     action: Literal["merge"]
@@ -103,7 +104,7 @@ class Merge(BaseModel):
     into: Key
 
 
-class Split(BaseModel):
+class Split(Given):
     """Cut a family into the given parts."""
 
     action: Literal["split"]
@@ -114,7 +115,7 @@ class Split(BaseModel):
 Change = Annotated[Move | Rename | NewRule | Add | Merge | Split, Field(discriminator="action")]
 
 
-class ChangeIn(BaseModel):
+class ChangeIn(Given):
     """One change to a board."""
 
     change: Change
@@ -158,7 +159,7 @@ class SoundsOut(BaseModel):
     can_undo: bool
 
 
-class SoundsIn(BaseModel):
+class SoundsIn(Given):
     """One set a line, sounds with spaces between them."""
 
     text: str = Field(max_length=2000)

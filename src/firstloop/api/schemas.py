@@ -20,6 +20,12 @@ PointList = list[list[float]]
 POINTS_IN_STROKE_MAX = 100_000
 
 
+class Given(BaseModel):
+    """What a request brings: taken as it is, or refused; 0 is no ``false`` and "1" no number."""
+
+    model_config = ConfigDict(strict=True)
+
+
 class FindingOut(BaseModel):
     """Something outside its tolerance; places in page millimetres, ``goal`` is where ``at`` should be."""
 
@@ -125,7 +131,7 @@ class CheckOut(BaseModel):
     groups: list[GroupOut]
 
 
-class StrokeInk(BaseModel):
+class StrokeInk(Given):
     """A stroke as the pen gave it: page millimetres, milliseconds, force 0 to 1."""
 
     x: list[FiniteFloat] = Field(min_length=1, max_length=POINTS_IN_STROKE_MAX)
@@ -151,7 +157,7 @@ class RulingLines(BaseModel):
     drop: float
 
 
-class AttemptIn(BaseModel):
+class AttemptIn(Given):
     """An attempt as it is ended; ``key`` makes sending it again harmless."""
 
     key: str = Field(min_length=8, max_length=40)
@@ -190,13 +196,13 @@ class ChildOut(BaseModel):
     level: LevelName | None
 
 
-class ChildChange(BaseModel):
+class ChildChange(Given):
     """How strict to be with one child; null follows the class."""
 
     level: LevelName | None
 
 
-class ChildIn(BaseModel):
+class ChildIn(Given):
     """A new child."""
 
     first_name: Annotated[
@@ -208,20 +214,16 @@ class ChildIn(BaseModel):
     hand: HandName = "right"
 
 
-class AdjustmentDoc(BaseModel):
+class AdjustmentDoc(Given):
     """A measure changed on one letter, or on all where ``letter`` is empty."""
-
-    model_config = ConfigDict(strict=True)
 
     letter: str = Field(default="", max_length=1)
     measure: str = Field(max_length=40)
     value: float = Field(allow_inf_nan=False)
 
 
-class StyleDoc(BaseModel):
+class StyleDoc(Given):
     """A house style; letter choices only where they are not the usual one."""
-
-    model_config = ConfigDict(strict=True)
 
     name: str = Field(default="Print, upright", min_length=1, max_length=80)
     script: Literal["print", "print-exits", "cursive"] = "print"
@@ -256,7 +258,7 @@ class ClassOut(BaseModel):
     children: list[ChildOut]
 
 
-class ClassIn(BaseModel):
+class ClassIn(Given):
     """A new class."""
 
     name: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80)]
@@ -265,13 +267,13 @@ class ClassIn(BaseModel):
     level: LevelName = "growing"
 
 
-class ClassChange(BaseModel):
+class ClassChange(Given):
     """How strict to be with a class."""
 
     level: LevelName
 
 
-class RowIn(BaseModel):
+class RowIn(Given):
     """A new row; an empty support list means the usual six."""
 
     child_id: RecordId
@@ -330,7 +332,7 @@ class RowOut(BaseModel):
     previous_row: int | None
 
 
-class EditIn(BaseModel):
+class EditIn(Given):
     """A step on attempts of a row; fields left out stay as they are. ``mark: none`` takes a mark away."""
 
     attempt_ids: list[RecordId] = Field(min_length=1, max_length=100)
@@ -348,25 +350,25 @@ class EditIn(BaseModel):
         return self
 
 
-class NextStepIn(BaseModel):
+class NextStepIn(Given):
     """The code of the next step the teacher chose; null goes back to the checker's choice."""
 
     code: Annotated[str, StringConstraints(max_length=30)] | None
 
 
-class RowIdsIn(BaseModel):
+class RowIdsIn(Given):
     """Several rows."""
 
     row_ids: list[RecordId] = Field(min_length=1, max_length=200)
 
 
-class ToleranceIn(BaseModel):
+class ToleranceIn(Given):
     """A tolerance at the level "growing", in the code's unit; null goes back to the house's."""
 
     tolerance: FiniteFloat | None
 
 
-class WatchedIn(BaseModel):
+class WatchedIn(Given):
     """What was seen while a child wrote a letter on paper."""
 
     child_id: RecordId

@@ -9,7 +9,7 @@ from pydantic import BaseModel, Field
 
 from firstloop.api.families import MovedOut, moved_out
 from firstloop.api.models import LetterDrawing, LineOut, drawing, line
-from firstloop.api.schemas import StyleDoc
+from firstloop.api.schemas import Given, StyleDoc
 from firstloop.core.families import BY_MOVEMENT, board
 from firstloop.core.families.board import Column
 from firstloop.core.letterforms.alphabets import ALPHABETS, plain, shared_by
@@ -51,7 +51,7 @@ class MeasureOut(BaseModel):
     shared_by: list[str]
 
 
-class StyleLookIn(BaseModel):
+class StyleLookIn(Given):
     """A style to be looked at, and the one it is compared with."""
 
     style: StyleDoc

@@ -7,7 +7,7 @@ from pydantic import BaseModel, Field
 
 from firstloop.api.deps import Db, style_of
 from firstloop.api.errors import NOT_FOUND, UNREADABLE
-from firstloop.api.schemas import LetterChar, RecordId
+from firstloop.api.schemas import Given, LetterChar, RecordId
 from firstloop.core.letterforms.library import letter
 from firstloop.core.patter import checked_words
 from firstloop.store import boards as store
@@ -15,7 +15,7 @@ from firstloop.store import boards as store
 router = APIRouter(tags=["words"])
 
 
-class OwnWordsIn(BaseModel):
+class OwnWordsIn(Given):
     """One phrase for each phrase of the generated words; none to go back to those."""
 
     phrases: list[str] = Field(max_length=40)
