@@ -44,7 +44,10 @@ _PART_LEAST = 4  # points; less of a part than this cannot be told from its neig
 _WIDTH_LEAST_XH = 0.45
 _SLIDE = 1.5
 _UNREADABLE_XH = 0.45
+# so many times the model's length of ink, that fits neither as a picture nor as a way, is a scribble
 _SCRIBBLE_LENGTH = 2.4
+_NO_PICTURE_XH = 0.12
+_NO_WAY_XH = 0.28
 
 
 @dataclass(frozen=True)
@@ -127,7 +130,8 @@ def is_unreadable(case: Case, reading: Reading) -> bool:
     if written < 0.25:
         return True
     crowded = written > _SCRIBBLE_LENGTH * case.template.length + 1.0
-    return reading.best_cost > _UNREADABLE_XH or (crowded and reading.best_cost > 0.12)
+    lost = crowded and reading.best_cost > _NO_PICTURE_XH and case.match.cost > _NO_WAY_XH
+    return reading.best_cost > _UNREADABLE_XH or lost
 
 
 def shape_findings(case: Case, reading: Reading, style: HouseStyle) -> list[Finding]:
