@@ -31,6 +31,13 @@ def letters_of(page: Page, family: str) -> list[str]:
     return [re.sub(r"^Move ", "", name)[0] for name in names]
 
 
+def use_this_style(page: Page) -> None:
+    """Use the style and wait until it is kept: another class's version may already be on the page."""
+    with page.expect_response(lambda answer: answer.request.method == "PUT" and answer.ok):
+        page.get_by_role("button", name="Use this style").click()
+    expect(page.get_by_text("version 2").first).to_be_visible()
+
+
 def style_of(api, class_id: int) -> dict:
     return next(one["style"] for one in api.get("/api/classes").json() if one["id"] == class_id)
 
@@ -46,8 +53,7 @@ def test_the_k_that_is_taught_is_picked_on_the_letter_and_used(page: Page, api, 
     expect(changes).to_contain_text("Changes k.")
     expect(changes).to_contain_text("k leaves Slopes for Stems with rounds.")
     assert style_of(api, group)["choices"] == {}
-    page.get_by_role("button", name="Use this style").click()
-    expect(page.get_by_text("version 2")).to_be_visible()
+    use_this_style(page)
     assert style_of(api, group)["choices"] == {"k": "one"}
     page.goto("/letters/k")
     expect(page.get_by_role("region", name="About this letter")).to_contain_text("One stroke, no pen lift")
@@ -78,8 +84,7 @@ def test_a_letter_is_adjusted_and_says_who_shares_the_part(page: Page, api, grou
     expect(page.get_by_role("region", name="What changes")).to_contain_text(
         re.compile("Changes b h m n p r u y")
     )
-    page.get_by_role("button", name="Use this style").click()
-    expect(page.get_by_text("version 2")).to_be_visible()
+    use_this_style(page)
     (kept,) = style_of(api, group)["adjustments"]
     assert (kept["letter"], kept["measure"]) == ("", "branch_xh")
     assert kept["value"] == pytest.approx(0.45, abs=0.005)
@@ -388,6 +393,7 @@ def test_a_kept_style_is_compared_with_and_followed(page: Page, api, group: int)
     kept = page.get_by_role("region", name="Kept styles").locator("div", has_text=name).first
     kept.get_by_role("button", name="Compare").click()
     expect(page.get_by_text(f"{name}, version 1")).to_be_visible()
-    kept.get_by_role("button", name="Follow").click()
+    with page.expect_response(lambda answer: answer.request.method == "PUT" and answer.ok):
+        kept.get_by_role("button", name="Follow").click()
     expect(page.get_by_text("Lead in from the base line")).to_be_visible()
     assert style_of(api, group)["script"] == "cursive"
