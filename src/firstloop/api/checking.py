@@ -31,10 +31,9 @@ Order = Literal["newest", "worrying"]
 
 
 class QueueOut(BaseModel):
-    """Rows that wait for the teacher's mark, in the order asked for, and how many attempts they hold."""
+    """Rows that wait for the teacher's mark, in the order asked for."""
 
     rows: list[RowSummary]
-    attempts: int
 
 
 class MoveInkOut(BaseModel):
@@ -110,7 +109,7 @@ def queue(session: Session, class_id: int, order: Order) -> QueueOut:
     waiting = [row_summary(row) for row in store.waiting_rows(session, get_class(session, class_id).id)]
     if order == "worrying":
         waiting.sort(key=lambda row: -worry([verdict for verdict in row.verdicts if verdict]))
-    return QueueOut(rows=waiting, attempts=sum(len(row.verdicts) for row in waiting))
+    return QueueOut(rows=waiting)
 
 
 def agree(session: Session, class_id: int, row_ids: list[int], at: datetime) -> list[RowSummary]:

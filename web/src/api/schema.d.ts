@@ -1882,13 +1882,11 @@ export interface components {
         };
         /**
          * QueueOut
-         * @description Rows that wait for the teacher's mark, in the order asked for, and how many attempts they hold.
+         * @description Rows that wait for the teacher's mark, in the order asked for.
          */
         QueueOut: {
             /** Rows */
             rows: components["schemas"]["RowSummary"][];
-            /** Attempts */
-            attempts: number;
         };
         /**
          * ReadingOut
