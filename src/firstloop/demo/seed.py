@@ -224,6 +224,7 @@ def _keep(
 ) -> None:
     """Post one row as a tablet would, then let child and teacher choose and mark."""
     kept = writing.start_row(session, child_id, row.letter, list(row.support), row.at)
+    terms = writing.terms_of(session, kept)
     at = row.at
     for place, written in enumerate(attempts):
         at += timedelta(seconds=6)
@@ -233,7 +234,7 @@ def _keep(
             strokes=written.strokes,
             crossed_out=written.crossed_out,
         )
-        writing.keep_and_judge(session, kept, given, at, partial(_known, written.result))
+        writing.keep_and_judge(session, kept, given, at, partial(_known, written.result), terms)
     fresh = rows.get_row(session, kept.id)
     rows.finish_row(session, fresh, at)
     rows.change(session, fresh, _picks(fresh, np.random.default_rng((*row.seed, 1))), at)
@@ -241,7 +242,7 @@ def _keep(
         marks = [_lenient(edit, fresh) for edit in looking.agreed_edits(fresh)]
         if marks:
             rows.change(session, fresh, marks, at + timedelta(hours=5))
-    session.expire_all()
+    session.expunge(fresh)
 
 
 def _lenient(edit: Edit, row: Row) -> Edit:

@@ -16,7 +16,7 @@ from firstloop.core.ruling import Ruling
 from firstloop.store.errors import ConflictError, NotFoundError
 from firstloop.store.tables import Attempt, Change, Child, Mark, Result, Row
 
-_SPEEDS_MOST, _SPEEDS_LEAST = 30, 8
+_SPEED_ROWS, _SPEEDS_LEAST = 6, 8
 
 
 @dataclass(frozen=True)
@@ -153,15 +153,13 @@ def marked_results(session: Session, class_id: int) -> list[tuple[dict[str, Any]
 
 
 def usual_speed(session: Session, child_id: int) -> float | None:
-    """Median of a child's latest writing speeds, xh a second; None while there are too few."""
+    """Median of the speeds in a child's latest rows, xh a second; None while there are too few."""
+    latest = select(Row.id).where(Row.child_id == child_id).order_by(Row.started_at.desc()).limit(_SPEED_ROWS)
     speed = func.json_extract(Result.document, "$.measures.speed_xh_s")
     speeds = session.scalars(
         select(speed)
         .join(Attempt, Attempt.id == Result.attempt_id)
-        .join(Row, Row.id == Attempt.row_id)
-        .where(Row.child_id == child_id, Result.current, speed.is_not(None))
-        .order_by(Attempt.id.desc())
-        .limit(_SPEEDS_MOST)
+        .where(Attempt.row_id.in_(latest.scalar_subquery()), Result.current, speed.is_not(None))
     ).all()
     return float(median(speeds)) if len(speeds) >= _SPEEDS_LEAST else None
 
@@ -256,11 +254,11 @@ def keep_attempt(
         if known.row_id != row.id:
             raise ConflictError("This attempt belongs to another row.")
         return known
-    last = session.scalar(select(func.max(Attempt.position)).where(Attempt.row_id == row.id))
+    following = select(func.coalesce(func.max(Attempt.position) + 1, 0)).where(Attempt.row_id == row.id)
     attempt = Attempt(
         row_id=row.id,
         key=key,
-        position=0 if last is None else last + 1,
+        position=following.scalar_subquery(),
         support=support,
         written_at=written_at,
         ink=ink,
