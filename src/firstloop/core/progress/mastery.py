@@ -1,0 +1,175 @@
+"""How a child's letter stands: not started, learning, secure or slipping, and how sure that is.
+
+The rule, in one place:
+
+* Only letters written alone count, and for Direction also what was watched; traced and finished
+  ones do not, and a scan says nothing of Direction.
+* The latest 12 count; each weighs a little less than the one after it (half as much 6 letters on).
+  Secure counts whole, near half, fix nothing. A teacher's mark stands in place of the checker's.
+* **Secure** when at least 5 letters on at least 2 days are in hand and their weighted share is 80 %
+  or more.
+* **Slipping** when it has been secure and of the latest 3 no more than one is worth anything; it
+  lasts until the letter is secure again.
+* **Learning** before that, and **not started** when nothing has been written at all.
+
+How sure: the chance that the child's true share is above 70 %, given what was seen and nothing else
+(a Beta distribution from an even start).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from enum import StrEnum
+
+from scipy.stats import beta
+
+from firstloop.core.progress.evidence import Aspect, Day, credits_of
+
+WINDOW = 12
+HALF_AFTER = 6
+LEAST_LETTERS = 5
+LEAST_DAYS = 2
+SECURE_SHARE = 0.80
+SLIP_OF, SLIP_CREDIT = 3, 1.0
+TRUE_SHARE = 0.70
+_SURE = ((0.90, "sure"), (0.75, "fairly sure"))
+
+
+class State(StrEnum):
+    """How a letter stands."""
+
+    NOT_STARTED = "not-started"
+    LEARNING = "learning"
+    SECURE = "secure"
+    SLIPPING = "slipping"
+
+
+@dataclass(frozen=True)
+class Standing:
+    """A state with what it rests on.
+
+    Parameters
+    ----------
+    secure, near, letters, days : int
+        How many of the letters that count were secure and near, how many there are, on how many days.
+    share : float or None
+        Weighted share of them, 0 to 1.
+    chance : float or None
+        How likely the state is right: for secure the chance that the true share is above 70 %, else
+        the chance that it is not. None where there is nothing to go by.
+    since : int or None
+        Day number since which it has been so.
+    """
+
+    state: State
+    secure: int = 0
+    near: int = 0
+    letters: int = 0
+    days: int = 0
+    share: float | None = None
+    chance: float | None = None
+    since: int | None = None
+
+    @property
+    def sureness(self) -> str:
+        """In words: sure, fairly sure, or not sure yet."""
+        found = (word for least, word in _SURE if self.chance is not None and self.chance >= least)
+        return next(found, "not sure yet")
+
+    @property
+    def why(self) -> str:
+        """The claim with its numbers: "secure: 11 of the last 12 alone, on 3 days"."""
+        if self.state is State.NOT_STARTED:
+            return "not started: nothing written yet"
+        if not self.letters:
+            return f"{self.state}: nothing written alone yet"
+        near = f", {self.near} near" if self.near else ""
+        days = "1 day" if self.days == 1 else f"{self.days} days"
+        said = f"{self.state}: {self.secure} of the last {self.letters} alone{near}, on {days}"
+        missing = self._missing()
+        return f"{said}; {missing}" if missing else said
+
+    def _missing(self) -> str:
+        if self.state is not State.LEARNING:
+            return ""
+        wants = []
+        if self.letters < LEAST_LETTERS:
+            wants.append(f"{LEAST_LETTERS} letters")
+        if self.days < LEAST_DAYS:
+            wants.append(f"{LEAST_DAYS} days")
+        return f"a claim needs {' on '.join(wants)}" if wants else ""
+
+
+def _share(credits: Sequence[float]) -> tuple[float, float]:
+    """Weighted credit and total weight, the latest letter weighing 1."""
+    weights = [0.5 ** (age / HALF_AFTER) for age in range(len(credits) - 1, -1, -1)]
+    return sum(w * c for w, c in zip(weights, credits, strict=True)), sum(weights)
+
+
+def _chance_above(got: float, weight: float) -> float:
+    """Chance that the true share is above :data:`TRUE_SHARE`."""
+    return float(beta.sf(TRUE_SHARE, 1 + got, 1 + weight - got))
+
+
+def standings(days: Sequence[Day], aspect: Aspect) -> list[Standing]:
+    """How a letter stood at the end of each day.
+
+    Parameters
+    ----------
+    days : sequence of Day
+        In order of date.
+
+    Returns
+    -------
+    list of Standing, one a day.
+    """
+    out: list[Standing] = []
+    seen: list[tuple[int, float]] = []
+    state, since, before = State.NOT_STARTED, None, False
+    for one in days:
+        seen = [*seen, *credits_of([one], aspect)][-WINDOW:]
+        now = _next_state(state, before, seen, started=bool(one.pieces or one.helped))
+        if now is not state:
+            state, since = now, one.day
+        before = before or state is State.SECURE
+        out.append(_standing(state, since, seen))
+    return out
+
+
+def _next_state(state: State, was_secure: bool, seen: list[tuple[int, float]], started: bool) -> State:
+    credits = [credit for _, credit in seen]
+    if not credits:
+        return State.LEARNING if started or state is not State.NOT_STARTED else State.NOT_STARTED
+    slipped = was_secure and len(credits) >= SLIP_OF and sum(credits[-SLIP_OF:]) <= SLIP_CREDIT
+    if slipped:
+        return State.SLIPPING
+    got, weight = _share(credits)
+    enough = len(credits) >= LEAST_LETTERS and len({day for day, _ in seen}) >= LEAST_DAYS
+    if enough and got / weight >= SECURE_SHARE:
+        return State.SECURE
+    return state if state in (State.SECURE, State.SLIPPING) else State.LEARNING
+
+
+def _standing(state: State, since: int | None, seen: list[tuple[int, float]]) -> Standing:
+    if not seen:
+        return Standing(state, since=since)
+    credits = [credit for _, credit in seen]
+    got, weight = _share(credits)
+    above = _chance_above(got, weight)
+    return Standing(
+        state=state,
+        secure=credits.count(1.0),
+        near=credits.count(0.5),
+        letters=len(credits),
+        days=len({day for day, _ in seen}),
+        share=got / weight,
+        chance=above if state is State.SECURE else 1 - above,
+        since=since,
+    )
+
+
+def standing(days: Sequence[Day], aspect: Aspect) -> Standing:
+    """How a letter stands after all its days."""
+    found = standings(days, aspect)
+    return found[-1] if found else Standing(State.NOT_STARTED)

@@ -1,0 +1,120 @@
+"""Which letters are due to be written again, by the FSRS memory model.
+
+Every row is a review: all secure is easy to have remembered, mostly secure good, mostly near hard,
+and mostly to fix means the letter has to be learnt again. Kept without the random spread of dates
+that the scheduler offers, so that the same rows always give the same dates.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Sequence
+from dataclasses import dataclass
+from datetime import UTC, datetime
+from itertools import pairwise, permutations
+
+from fsrs import Card, Rating, Scheduler
+
+from firstloop.core.progress.evidence import CREDIT, Aspect, Day, Piece
+
+RECALL_LEAST, RECALL_MOST = 4, 5
+_SCHEDULER = Scheduler(
+    desired_retention=0.9,
+    learning_steps=(),
+    relearning_steps=(),
+    maximum_interval=120,
+    enable_fuzzing=False,
+)
+_EASY, _GOOD, _HARD = 0.99, 2 / 3, 1 / 3
+_EASY_LETTERS = 3
+
+
+@dataclass(frozen=True)
+class Review:
+    """What the memory model says of a child's letter.
+
+    Parameters
+    ----------
+    due, last : int
+        Day numbers: when to write it again, and when it was written last.
+    strength_days : float
+        Days after which it would still be written well 9 times in 10.
+    """
+
+    due: int
+    last: int
+    strength_days: float
+
+    def remembered(self, day: int) -> float:
+        """Chance, 0 to 1, that the letter would be written well on `day`."""
+        card = Card(0, stability=self.strength_days, due=_moment(self.due), last_review=_moment(self.last))
+        return float(_SCHEDULER.get_card_retrievability(card, _moment(day)))
+
+
+def _moment(day: int) -> datetime:
+    return datetime.fromordinal(day).replace(tzinfo=UTC)
+
+
+def rating(days_pieces: Iterable[Piece]) -> Rating | None:
+    """How a day's letters were remembered; None where none was written alone."""
+    credits = [
+        CREDIT[verdict]
+        for piece in days_pieces
+        if (verdict := piece.verdicts.get(Aspect.ALL, "not-seen")) in CREDIT
+    ]
+    if not credits:
+        return None
+    share = sum(credits) / len(credits)
+    if share >= _EASY and len(credits) >= _EASY_LETTERS:
+        return Rating.Easy
+    if share >= _GOOD:
+        return Rating.Good
+    return Rating.Hard if share >= _HARD else Rating.Again
+
+
+def review(days: Iterable[Day]) -> Review | None:
+    """When a letter is due, from all days on which it was written alone; None where there are none."""
+    card: Card | None = None
+    for one in days:
+        given = rating(one.pieces)
+        if given is not None:
+            card = card or Card(0, due=_moment(one.day))
+            card, _ = _SCHEDULER.review_card(card, given, _moment(one.day))
+    if card is None or card.last_review is None or card.stability is None:
+        return None
+    return Review(card.due.toordinal(), card.last_review.toordinal(), float(card.stability))
+
+
+@dataclass(frozen=True)
+class Due:
+    """A letter with how much it needs to be written again (larger is more), and its family."""
+
+    char: str
+    family: str
+    need: float
+
+
+def recall_row(due: Sequence[Due], alike: Callable[[str, str], bool], most: int = RECALL_MOST) -> str:
+    """Letters for a recall row: the most due first, from different families, look-alikes not side by side.
+
+    Families are gone through again only when there are too few to fill a row of
+    :data:`RECALL_LEAST`. An order in which no two neighbours are alike is looked for among all
+    orders, the one that keeps the most due foremost; a letter that can stand nowhere is left out.
+
+    Parameters
+    ----------
+    alike : callable
+        Whether two letters are easily taken for one another.
+    """
+    waiting = sorted(due, key=lambda one: (-one.need, one.char))
+    chosen: list[Due] = []
+    for one in waiting:
+        if len(chosen) < most and one.family not in {other.family for other in chosen}:
+            chosen.append(one)
+    for one in waiting:
+        if len(chosen) < RECALL_LEAST and one not in chosen:
+            chosen.append(one)
+    chars = [one.char for one in chosen]
+    for order in permutations(chars):  # the first one is the most due first
+        if not any(alike(a, b) for a, b in pairwise(order)):
+            return "".join(order)
+    return recall_row(chosen[:-1], alike, most)

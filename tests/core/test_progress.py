@@ -1,0 +1,227 @@
+"""Made histories with known answers: states, trends, turning points."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from firstloop.core.progress.evidence import Aspect, Day, Piece, Source, from_token, piece, watched
+from firstloop.core.progress.mastery import LEAST_LETTERS, State, standing, standings
+from firstloop.core.progress.trends import MEASURES, shares, told, trend, turning_point, turning_points
+
+MONDAY = 739_000
+SECURE, FIX = from_token("ssss"), from_token("ffss")
+ALL = Aspect.ALL
+
+
+def term(weeks: int, chance, rng: np.random.Generator, a_week: int = 6) -> list[tuple[int, float]]:
+    """Letters on two days a week, each secure by the chance of its week, else to fix."""
+    return [
+        (MONDAY + 7 * week + 2 * (k % 2), float(rng.random() < chance(week)))
+        for week in range(weeks)
+        for k in sorted(range(a_week), key=lambda k: k % 2)
+    ]
+
+
+def days_of(credited: list[tuple[int, float]]) -> list[Day]:
+    return [
+        Day(day, tuple(SECURE if credit else FIX for at, credit in credited if at == day))
+        for day in sorted({day for day, _ in credited})
+    ]
+
+
+class TestEvidence:
+    @given(st.text("snf-", min_size=4, max_size=4))
+    def test_a_piece_comes_back_from_its_token(self, token):
+        assert from_token(token).token == token
+
+    @pytest.mark.parametrize("token", ["", "sss", "sssss", "sxss"])
+    def test_what_is_no_token_is_refused(self, token):
+        with pytest.raises(ValueError, match="no piece"):
+            from_token(token)
+
+    def test_a_mark_of_secure_wins_for_every_heading_that_was_seen(self):
+        seen = piece("fix", {"direction": "fix", "shape": "secure", "size": "not-seen"}, "secure")
+        assert seen.token == "sss-"
+
+    def test_a_mark_of_fix_holds_for_the_letter_and_blames_no_heading(self):
+        headings = dict.fromkeys(("direction", "shape", "size"), "secure")
+        assert piece("secure", headings, "fix").token == "fsss"
+
+    def test_a_scan_says_nothing_of_direction(self):
+        headings = dict.fromkeys(("direction", "shape", "size"), "secure")
+        assert piece("secure", headings, None, Source.SCAN).token == "s-ss"
+
+    def test_what_was_watched_speaks_of_direction_alone(self):
+        assert watched(fine=True).token == "-s--"
+        assert watched(fine=False).token == "-f--"
+
+
+class TestState:
+    def test_nothing_written_is_not_started(self):
+        assert standing([], ALL).why == "not started: nothing written yet"
+
+    def test_traced_letters_do_not_count_as_alone(self):
+        found = standing([Day(MONDAY, (), helped=12)], ALL)
+        assert found.state is State.LEARNING
+        assert found.why == "learning: nothing written alone yet"
+
+    def test_secure_says_how_many_and_on_how_many_days(self):
+        days = [Day(MONDAY + d, (SECURE,) * 4) for d in (0, 2, 7)]
+        days[0] = Day(MONDAY, (FIX, SECURE, SECURE, SECURE))
+        assert standing(days, ALL).why == "secure: 11 of the last 12 alone, on 3 days"
+        assert standing(days, ALL).since == MONDAY + 2
+
+    def test_one_good_day_is_not_enough_for_a_claim(self):
+        found = standing([Day(MONDAY, (SECURE,) * 10)], ALL)
+        assert found.state is State.LEARNING
+        assert found.why.endswith("a claim needs 2 days")
+
+    def test_few_letters_are_not_enough_for_a_claim(self):
+        found = standing([Day(MONDAY, (SECURE,)), Day(MONDAY + 2, (SECURE,))], ALL)
+        assert found.state is State.LEARNING
+        assert "a claim needs 5 letters" in found.why
+
+    def test_what_was_secure_slips_after_a_break(self):
+        days = [Day(MONDAY + 7 * w, (SECURE,) * 3) for w in range(4)]
+        after = Day(MONDAY + 49, (FIX, SECURE, FIX))
+        found = standings([*days, after], ALL)
+        assert [one.state for one in found][-2:] == [State.SECURE, State.SLIPPING]
+        assert found[-1].since == after.day
+
+    def test_a_slip_lasts_until_the_letter_is_secure_again(self):
+        days = [Day(MONDAY + 7 * w, (SECURE,) * 3) for w in range(4)]
+        days += [Day(MONDAY + 49, (FIX,) * 4)]
+        days += [Day(MONDAY + 56 + 7 * w, (SECURE,) * 3) for w in range(4)]
+        states = [one.state for one in standings(days, ALL)]
+        assert states[4:6] == [State.SLIPPING, State.SLIPPING]
+        assert states[-1] is State.SECURE
+
+    def test_one_bad_letter_does_not_make_a_slip(self):
+        days = [Day(MONDAY + 7 * w, (SECURE,) * 3) for w in range(4)]
+        assert standing([*days, Day(MONDAY + 28, (SECURE, FIX, SECURE))], ALL).state is State.SECURE
+
+    def test_recent_letters_weigh_more(self):
+        bad, good = (FIX,) * 4, (SECURE,) * 8
+        up = standing([Day(MONDAY, bad), Day(MONDAY + 7, good)], ALL)
+        down = standing([Day(MONDAY, good), Day(MONDAY + 7, bad)], ALL)
+        assert up.share > 2 / 3 > down.share
+
+    def test_the_more_letters_the_surer(self):
+        few = standing([Day(MONDAY + d, (SECURE,) * 3) for d in (0, 7)], ALL)
+        many = standing([Day(MONDAY + d, (SECURE,) * 6) for d in (0, 7)], ALL)
+        assert many.chance > few.chance
+        assert many.sureness == "sure"
+
+    def test_headings_stand_apart(self):
+        floats = Piece({**SECURE.verdicts, Aspect.ALL: "fix", Aspect.SIZE: "fix"})
+        days = [Day(MONDAY + d, (floats,) * 4) for d in (0, 2, 7)]
+        assert standing(days, Aspect.DIRECTION).state is State.SECURE
+        assert standing(days, Aspect.SIZE).state is State.LEARNING
+
+    def test_watched_on_paper_counts_for_direction(self):
+        days = [Day(MONDAY + d, (watched(True),) * 2) for d in (0, 2, 7)]
+        assert standing(days, Aspect.DIRECTION).state is State.SECURE
+        assert standing(days, Aspect.SHAPE).state is State.LEARNING
+
+    @given(st.lists(st.lists(st.sampled_from("snf"), max_size=5), max_size=12))
+    def test_no_claim_without_its_numbers(self, verdicts):
+        days = [Day(MONDAY + i, tuple(from_token(v * 4) for v in day)) for i, day in enumerate(verdicts)]
+        for i, found in enumerate(standings(days, ALL)):
+            written = sum(len(day.pieces) for day in days[: i + 1])
+            assert found.letters == min(12, written)
+            if found.state is State.SECURE:
+                assert written >= LEAST_LETTERS
+            if found.share is not None:
+                assert 0 <= found.share <= 1
+                assert 0 <= found.chance <= 1
+
+    @given(st.lists(st.sampled_from("snf"), min_size=6, max_size=12))
+    def test_a_better_letter_never_lowers_the_share(self, verdicts):
+        def share(run):
+            return standing([Day(MONDAY, tuple(from_token(v * 4) for v in run))], ALL).share
+
+        better = ["s", *verdicts[1:]]
+        assert share(better) >= share(verdicts)
+
+
+class TestTurningPoints:
+    def test_a_cure_at_week_six_is_found_within_one_week(self):
+        found = []
+        for seed in range(100):
+            run = term(12, lambda week: 0.15 if week < 6 else 0.95, np.random.default_rng(seed))
+            turn = turning_point(*zip(*run, strict=True), worth=0.25)
+            found.append(turn is not None and abs(turn.day - (MONDAY + 42)) <= 7 and turn.after > turn.before)
+        assert sum(found) >= 95
+
+    def test_a_slip_after_a_break_is_found(self):
+        found = []
+        for seed in range(100):
+            run = term(14, lambda week: 0.95 if week < 8 else 0.3, np.random.default_rng(seed))
+            run = [(day, credit) for day, credit in run if not 56 <= day - MONDAY < 70]  # two weeks away
+            turn = turning_point(*zip(*run, strict=True), worth=0.25)
+            found.append(turn is not None and turn.after < turn.before and turn.day >= MONDAY + 49)
+        assert sum(found) >= 95
+
+    def test_noise_alone_raises_no_claim(self):
+        silent = 0
+        for seed in range(100):
+            run = term(12, lambda week: 0.7, np.random.default_rng(seed))
+            silent += turning_point(*zip(*run, strict=True), worth=0.25) is None
+        assert silent >= 95
+
+    def test_two_turning_points_are_both_found(self):
+        run = term(30, lambda week: 0.95 if 10 <= week < 20 else 0.1, np.random.default_rng(1))
+        turns = turning_points(*zip(*run, strict=True), worth=0.25)
+        assert [round((turn.day - MONDAY) / 7) for turn in turns] == pytest.approx([10, 20], abs=1)
+
+    def test_too_little_says_nothing(self):
+        assert turning_point([MONDAY, MONDAY + 30], [0.0, 1.0], 0.25) is None
+
+
+class TestTrends:
+    @staticmethod
+    def run(slope_mm_week: float, seed: int, noise: float = 0.4):
+        rng = np.random.default_rng(seed)
+        days = [MONDAY + 7 * (k // 2) + 2 * (k % 2) for k in range(24)]
+        return days, [0.5 + slope_mm_week * (d - MONDAY) / 7 + noise * rng.normal() for d in days]
+
+    def test_a_drift_is_found_with_its_slope_inside_the_interval(self):
+        hits = 0
+        for seed in range(50):
+            found = trend(*self.run(0.15, seed), worth=0.8)
+            hits += found is not None and found.low < 0.15 < found.high
+        assert hits >= 46
+
+    def test_noise_alone_raises_no_claim(self):
+        assert sum(trend(*self.run(0.0, seed), worth=0.8) is None for seed in range(100)) >= 95
+
+    def test_one_wild_day_does_not_make_a_trend(self):
+        days, values = self.run(0.0, 3, noise=0.1)
+        values[-1] = 9.0
+        assert trend(days, values, worth=0.8) is None
+
+    def test_no_trend_from_too_little(self):
+        days, values = self.run(0.3, 1)
+        assert trend(days[:6], values[:6], 0.8) is None
+        assert trend([MONDAY + k // 4 for k in range(24)], values, 0.8) is None
+
+    def test_a_trend_in_words(self):
+        found = trend(*self.run(0.06, 2, noise=0.05), worth=0.3)
+        assert told(MEASURES["place"], found) == ("place on the line: 1.2 mm above the line, 0.5 mm at first")
+
+    def test_a_fault_that_went_away_in_words(self):
+        days, values = self.run(-0.125, 2, noise=0.05)
+        found = trend(days, [v + 1.0 for v in values], worth=0.8)
+        assert told(MEASURES["place"], found) == (
+            "place on the line: as it should be now, 1.5 mm above the line at first"
+        )
+
+    @given(st.lists(st.tuples(st.integers(0, 80), st.sampled_from([0.0, 0.5, 1.0])), min_size=1))
+    def test_shares_hold_every_letter_and_lie_in_their_interval(self, run):
+        run = sorted((MONDAY + day, credit) for day, credit in run)
+        weeks = shares(run)
+        assert sum(week.letters for week in weeks) == len(run)
+        assert all(0 <= week.low < week.high <= 1 and 0 <= week.share <= 1 for week in weeks)
