@@ -77,7 +77,7 @@ def test_a_row_is_written_judged_marked_and_remembered(client, edie, rng):
     assert history["slips"][0]["code"] == "start.bottom"
     page = client.get(f"/api/children/{edie['id']}").json()
     assert page["letters"] == [
-        {"letter": "n", "attempts": 3, "last_day": page["letters"][0]["last_day"], "verdict": "near"}
+        {"letter": "n", "attempts": 2, "last_day": page["letters"][0]["last_day"], "state": "learning"}
     ]
     assert client.get("/api/rows", params={"child_id": edie["id"]}).json()[0]["verdicts"] == [
         "secure",
@@ -198,8 +198,9 @@ def test_the_class_map_shows_every_child_with_the_letters_written(client, rng):
     row = start(client, made["child"]["id"], "o")
     post(client, row, 1, strokes("o", rng))
     found = client.get(f"/api/classes/{made['class']['id']}/map").json()
-    assert len(found["letters"]) == 26
-    assert found["children"][0]["letters"][0]["verdict"] == "secure"
+    assert sum(len(family["letters"]) for family in found["families"]) == 26
+    assert found["children"][0]["cells"][0]["letter"] == "o"
+    assert found["children"][0]["cells"][0]["state"] == "learning"
 
 
 BAD_ATTEMPTS = {

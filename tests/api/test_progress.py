@@ -8,7 +8,8 @@ import pytest
 from sqlalchemy.orm import Session
 
 from firstloop.api.looking import neighbours, next_time, row_summary, to_see
-from firstloop.api.progress import child_page, class_map, letter_history, usual
+from firstloop.api.overtime import letter_standings
+from firstloop.api.progress import child_page, letter_history, usual
 from firstloop.api.writing import attempt_verdict
 from firstloop.core.letterforms.style import HouseStyle
 from firstloop.core.ruling import ruling_kind
@@ -135,14 +136,15 @@ def test_a_letter_never_written_has_an_empty_history(session, child):
     assert (history.attempts, history.weeks, history.slips, history.first) == ([], [], [], None)
 
 
-def test_the_state_of_a_letter_is_that_of_its_two_latest_rows(session, child):
+def test_the_letters_of_a_child_say_how_they_stand(session, child):
     write(session, child, 0, BELOW, BELOW, BELOW)
     write(session, child, 7, GOOD, GOOD, GOOD)
-    write(session, child, 14, GOOD, GOOD, TALL)
+    write(session, child, 14, GOOD, GOOD, GOOD)
     write(session, child, 14, BELOW, letter="m")
-    states = {one.letter: (one.verdict, one.attempts) for one in child_page(session, child.id).letters}
-    assert states == {"n": ("secure", 9), "m": ("fix", 1)}
-    assert {one.letter for one in class_map(session, child.class_id).children[0].letters} == {"n", "m"}
+    states = {one.letter: (one.state, one.attempts) for one in child_page(session, child.id).letters}
+    assert states == {"n": ("learning", 9), "m": ("learning", 1)}
+    write(session, child, 21, GOOD, GOOD, GOOD)
+    assert child_page(session, child.id).letters[1].state == "secure"
 
 
 def test_the_teachers_mark_is_what_the_records_say(session, child):
@@ -163,7 +165,7 @@ def test_a_crossed_out_attempt_is_not_scored(session, child):
     rows.change(session, row, [Edit(row.attempts[0].id, "crossed_out", True)], FIRST)
     assert next_time(row) == "Keep it just like your best one."
     assert row_summary(row).verdicts == [None, "secure"]
-    assert child_page(session, child.id).letters[0].verdict == "secure"
+    assert letter_standings(session, child.id, "n")[0].why.startswith("learning: 1 of the last 1 alone")
 
 
 def test_rows_of_a_child_follow_one_another(session, child):

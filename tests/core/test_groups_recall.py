@@ -139,11 +139,11 @@ class TestRecallRow:
 
 class TestCoverage:
     def test_what_was_taught_when_and_not_seen_alone_since(self):
-        days = {
-            (1, "n"): [Day(MONDAY, (), helped=3), Day(MONDAY + 7, (SECURE,))],
-            (2, "n"): [Day(MONDAY + 1, (), helped=3)],
-            (1, "a"): [Day(MONDAY + 14, (), helped=2)],
+        seen = {
+            (1, "n"): (MONDAY, MONDAY + 7),
+            (2, "n"): (MONDAY + 1, None),
+            (1, "a"): (MONDAY + 14, None),
         }
-        n, a = coverage(days, [1, 2, 3])
+        n, a = coverage(seen, [1, 2, 3])
         assert (n.char, n.taught, n.last_alone, n.not_since) == ("n", MONDAY, MONDAY + 7, (2, 3))
         assert (a.char, a.taught, a.last_alone, a.not_since) == ("a", MONDAY + 14, None, (1, 2, 3))

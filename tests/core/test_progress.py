@@ -8,6 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from firstloop.core.progress.evidence import Aspect, Day, Piece, Source, from_token, piece, watched
+from firstloop.core.progress.habits import Course, Seen, habit
 from firstloop.core.progress.mastery import LEAST_LETTERS, State, standing, standings
 from firstloop.core.progress.trends import MEASURES, shares, told, trend, turning_point, turning_points
 
@@ -225,3 +226,37 @@ class TestTrends:
         weeks = shares(run)
         assert sum(week.letters for week in weeks) == len(run)
         assert all(0 <= week.low < week.high <= 1 and 0 <= week.share <= 1 for week in weeks)
+
+
+class TestHabits:
+    @staticmethod
+    def run(weeks, chance, seed, a_week=3):
+        rng = np.random.default_rng(seed)
+        return [
+            Seen(MONDAY + 7 * week, int((rng.random(a_week) < chance(week)).sum()), a_week)
+            for week in range(weeks)
+        ]
+
+    def test_a_habit_cured_at_week_six_has_gone_since_then(self):
+        found = [habit(self.run(12, lambda week: 0.85 if week < 6 else 0.03, seed)) for seed in range(100)]
+        right = [one.course is Course.GONE and abs(one.since - (MONDAY + 42)) <= 7 for one in found]
+        assert sum(right) >= 90
+
+    def test_a_new_slip_is_new(self):
+        found = habit(self.run(12, lambda week: 0.0 if week < 7 else 0.9, 1))
+        assert (found.course, found.since) == (Course.NEW, MONDAY + 49)
+
+    def test_a_steady_habit_has_not_changed(self):
+        found = [habit(self.run(12, lambda week: 0.6, seed)) for seed in range(100)]
+        assert sum(one.course is Course.STEADY and one.since is None for one in found) >= 95
+
+    def test_a_slip_made_now_and_then_is_no_habit(self):
+        assert habit([Seen(MONDAY, 1, 3), Seen(MONDAY + 7, 2, 3)]) is None
+
+    @given(st.lists(st.tuples(st.integers(0, 3), st.integers(0, 3)), max_size=14))
+    def test_every_letter_is_counted_once(self, run):
+        days = [Seen(MONDAY + i, min(a, b), b) for i, (a, b) in enumerate(run)]
+        found = habit(days)
+        if found is not None:
+            assert found.before[0] + found.after[0] == sum(day.slips for day in days)
+            assert found.before[1] + found.after[1] == sum(day.letters for day in days)

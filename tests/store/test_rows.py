@@ -108,8 +108,6 @@ def test_a_new_result_holds_and_the_old_one_is_kept_beside_it(session, child, ro
         ("1", "near", False),
         ("2", "secure", True),
     ]
-    (written,) = rows.written_rows(session, child_id=child.id)
-    assert written.verdicts == ("secure", "near", "near")
     assert session.scalar(select(func.count()).select_from(Result)) == 4
 
 
@@ -140,14 +138,6 @@ def test_a_childs_usual_speed_is_the_median_of_enough_letters(session, child, ro
         judged = Judged("secure", {"measures": {"speed_xh_s": 2.0 + k % 2}})
         rows.keep_result(session, attempt, "2", "growing", judged)
     assert rows.usual_speed(session, child.id) == 2.5
-
-
-def test_a_teachers_mark_wins_and_a_crossed_out_attempt_does_not_count(session, child, row):
-    rows.change(session, row, [Edit(row.attempts[0].id, "mark", "secure")], AT)
-    rows.change(session, row, [Edit(row.attempts[1].id, "crossed_out", True)], AT)
-    (written,) = rows.written_rows(session, child_id=child.id)
-    assert written.verdicts == ("secure", "near")
-    assert written.attempts == 3
 
 
 def test_rows_are_found_latest_first_and_empty_ones_not_at_all(session, child, row):

@@ -11,6 +11,7 @@ from sqlalchemy.orm import Session
 
 from firstloop.api.looking import agreed_edits, row_summary
 from firstloop.api.schemas import PointList, RowSummary
+from firstloop.api.settling import settle_all
 from firstloop.api.writing import attempt_group, row_ruling
 from firstloop.core.check.advice import worry
 from firstloop.core.check.agreement import Marked, agreement
@@ -127,6 +128,7 @@ def agree(session: Session, class_id: int, row_ids: list[int], at: datetime) -> 
     for row in found:
         if agreed := agreed_edits(row):
             store.change(session, row, agreed, at)
+    settle_all(session)
     return [row_summary(row) for row in found]
 
 

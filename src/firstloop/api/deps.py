@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator
-from datetime import UTC, datetime
+from datetime import UTC, date, datetime
 from typing import Annotated
 
 from fastapi import Depends, Query, Request
+from pydantic import BeforeValidator
 from sqlalchemy.orm import Session
 
 from firstloop.api.schemas import RecordId
@@ -40,8 +42,16 @@ def now() -> datetime:
     return datetime.now(UTC)
 
 
+def _plain_day(given: object) -> object:
+    """Only a day as it is written, 2026-11-25: a bare number is no day."""
+    if isinstance(given, str) and not re.fullmatch(r"\d{4}-\d\d-\d\d", given):
+        raise ValueError("a day is written 2026-11-25")
+    return given
+
+
 Db = Annotated[Session, Depends(get_session)]
 Now = Annotated[datetime, Depends(now)]
+Day = Annotated[date, BeforeValidator(_plain_day)]
 JudgeDep = Annotated[Judge, Depends(get_judge)]
 SettingsDep = Annotated[Settings, Depends(get_settings)]
 ClassId = Annotated[RecordId | None, Query(description="Whose house style; the default style without it.")]

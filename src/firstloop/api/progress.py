@@ -11,14 +11,13 @@ from pydantic import BaseModel
 from sqlalchemy.orm import Session
 
 from firstloop.api.looking import next_time
-from firstloop.api.models import groupings
-from firstloop.api.schemas import AttemptOut, ChildOut, HeadingVerdict, RulingLines, Verdict, WatchedOut
+from firstloop.api.overtime import StandingOut, StateName, letter_standings
+from firstloop.api.schemas import AttemptOut, ChildOut, HeadingVerdict, RulingLines, WatchedOut
+from firstloop.api.settling import settle_all
 from firstloop.api.writing import attempt_out, child_out, watched_out
+from firstloop.store import days, watched
 from firstloop.store import rows as store
-from firstloop.store import watched
-from firstloop.store.classes import get_child, get_class
-from firstloop.store.rows import WrittenRow
-from firstloop.store.styles import house_style
+from firstloop.store.classes import get_child
 from firstloop.store.tables import Attempt, Row, Watched
 
 HEADINGS: tuple[Literal["direction", "shape", "size"], ...] = ("direction", "shape", "size")
@@ -69,15 +68,16 @@ class LetterHistoryOut(BaseModel):
     next_time: str
     early_rows: int
     late_rows: int
+    standings: list[StandingOut]
 
 
 class LetterStateOut(BaseModel):
-    """A letter a child has written: how often, when last, and how it usually stands now."""
+    """A letter a child has written: how often, when last, and how it stands now."""
 
     letter: str
     attempts: int
     last_day: date
-    verdict: Verdict
+    state: StateName
 
 
 class ChildPageOut(BaseModel):
@@ -86,21 +86,6 @@ class ChildPageOut(BaseModel):
     child: ChildOut
     class_name: str
     letters: list[LetterStateOut]
-
-
-class ClassRowOut(BaseModel):
-    """A child with the letters written so far."""
-
-    child: ChildOut
-    letters: list[LetterStateOut]
-
-
-class ClassMapOut(BaseModel):
-    """A class as a map: letters in teaching order across, children down."""
-
-    class_name: str
-    letters: list[str]
-    children: list[ClassRowOut]
 
 
 def usual(verdicts: list[str]) -> str:
@@ -124,47 +109,24 @@ def _counted(row: Row) -> list[Attempt]:
 
 
 def child_page(session: Session, child_id: int) -> ChildPageOut:
-    """A child with the state of every letter, from the two latest rows of each."""
+    """A child with the state of every letter.
+
+    Raises
+    ------
+    NotFoundError
+    """
+    settle_all(session)
     child = get_child(session, child_id)
-    written = store.written_rows(session, child_id=child_id)
     return ChildPageOut(
-        child=child_out(child), class_name=child.school_class.name, letters=_letter_states(written)
-    )
-
-
-def class_map(session: Session, class_id: int) -> ClassMapOut:
-    """Every child of a class with the state of every letter."""
-    school_class = get_class(session, class_id)
-    by_child: dict[int, list[WrittenRow]] = {child.id: [] for child in school_class.children}
-    for row in store.written_rows(session, class_id=class_id):
-        by_child[row.child_id].append(row)
-    order = [member.char for grouping in groupings(house_style(school_class)) for member in grouping.members]
-    return ClassMapOut(
-        class_name=school_class.name,
-        letters=order,
-        children=[
-            ClassRowOut(child=child_out(child), letters=_letter_states(by_child[child.id]))
-            for child in school_class.children
+        child=child_out(child),
+        class_name=child.school_class.name,
+        letters=[
+            LetterStateOut.model_validate(
+                {"letter": one.letter, "attempts": one.written, "last_day": one.day, "state": one.state}
+            )
+            for one in days.letters_of(session, child_id)
         ],
     )
-
-
-def _letter_states(rows: list[WrittenRow]) -> list[LetterStateOut]:
-    """State of every letter from the two latest rows of each; `rows` are latest first."""
-    by_letter: dict[str, list[WrittenRow]] = {}
-    for row in rows:
-        by_letter.setdefault(row.letter, []).append(row)
-    return [
-        LetterStateOut.model_validate(
-            {
-                "letter": char,
-                "attempts": sum(row.attempts for row in mine),
-                "last_day": mine[0].day,
-                "verdict": usual([verdict for row in mine[:2] for verdict in row.verdicts]),
-            }
-        )
-        for char, mine in sorted(by_letter.items())
-    ]
 
 
 def _heading(attempt: Attempt, heading: str) -> str:
@@ -263,4 +225,5 @@ def letter_history(session: Session, child_id: int, char: str) -> LetterHistoryO
         next_time=next_time(rows[-1]) if rows else "",
         early_rows=half,
         late_rows=len(rows) - half,
+        standings=letter_standings(session, child_id, char),
     )

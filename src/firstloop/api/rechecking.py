@@ -10,6 +10,7 @@ from typing import Any
 
 from sqlalchemy.orm import Session
 
+from firstloop.api.settling import settle_all
 from firstloop.api.writing import Terms, attempt_group, check_on, row_ruling, terms_of
 from firstloop.core.check.letter import CHECKER_VERSION
 from firstloop.core.ink import InkGroup
@@ -100,6 +101,7 @@ def recheck(
             session.commit()
             session.expunge_all()
             told(table.attempts, len(ids))
+    settle_all(session)
     return table
 
 

@@ -197,9 +197,10 @@ class ChildOut(BaseModel):
 
 
 class ChildChange(Given):
-    """How strict to be with one child; null follows the class."""
+    """How strict to be with one child (null follows the class), and what to mind with it."""
 
-    level: LevelName | None
+    level: LevelName | None = None
+    caution: str | None = Field(default=None, max_length=400)
 
 
 class ChildIn(Given):

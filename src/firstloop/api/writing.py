@@ -111,14 +111,9 @@ def judge(attempt: Attempt, row: Row, terms: Terms) -> LetterResult:
 
 
 def keep_and_judge(
-    session: Session,
-    row: Row,
-    given: AttemptIn,
-    at: datetime,
-    judge: Judge = judge,
-    terms: Terms | None = None,
+    session: Session, row: Row, given: AttemptIn, at: datetime, judge: Judge = judge
 ) -> Attempt:
-    """Keep the ink, then judge it, by `terms` or those of the row; a failing checker leaves ink and a note.
+    """Keep the ink, then judge it; a checker that fails leaves the ink and a note.
 
     Raises
     ------
@@ -128,7 +123,7 @@ def keep_and_judge(
     ink = [stroke.model_dump(exclude_none=True) for stroke in given.strokes]
     attempt = store.keep_attempt(session, row, given.key, given.support, at, ink, given.crossed_out)
     if attempt.result is None:
-        judge_attempt(session, attempt, row, judge, terms)
+        judge_attempt(session, attempt, row, judge)
     return attempt
 
 
@@ -146,11 +141,9 @@ def judge_left_over(session: Session, judge: Judge = judge) -> int:
     return len(left)
 
 
-def judge_attempt(
-    session: Session, attempt: Attempt, row: Row, judge: Judge = judge, terms: Terms | None = None
-) -> None:
+def judge_attempt(session: Session, attempt: Attempt, row: Row, judge: Judge = judge) -> None:
     """Judge a kept attempt and keep the result; whatever goes wrong in checking, the ink stays."""
-    terms = terms or terms_of(session, row)
+    terms = terms_of(session, row)
     try:
         result = judge(attempt, row, terms)
         judged = Judged(result.verdict, letter_document(result, row_ruling(row)))

@@ -43,11 +43,11 @@ class Lesson:
     recall: str
 
 
-# two lessons a week and a recall row in the second: straight drops, up-and-overs, scoops, rounds,
-# slopes, one-offs in turn
+# two lessons a week with a recall row each: straight drops, up-and-overs, scoops, rounds, slopes, one-offs
+# in turn
 _PLAN = (
-    "l i/l", "t j/i", "r n/t", "m h/n", "bp uy/m", "c o/h",
-    "a d/b", "g q/n", "v w/d", "x z/m", "k e/d", "s f/n",
+    "l i/l", "t/l j/i", "r/j n/t", "m/n h/n", "bp/n uy/m", "c/m o/h",
+    "a/p d/b", "g/o q/n", "v/m w/d", "x/a z/m", "k/n e/d", "s/m f/n",
 )  # fmt: skip
 
 

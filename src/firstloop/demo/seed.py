@@ -1,38 +1,44 @@
-"""Filling the demo school: children write, the checker judges, all through the application's own services."""
+"""Filling the demo school: children write, the checker judges, and the rows go into the records.
+
+They go the way a child's records come in from elsewhere (``store.records``), so nothing is kept that
+the application could not have kept itself.
+"""
 
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from concurrent.futures import ProcessPoolExecutor
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from datetime import UTC, date, datetime, time, timedelta
-from functools import partial
+from typing import Any
 
 import numpy as np
 from sqlalchemy import text
 from sqlalchemy.orm import Session
 
-from firstloop.api import looking, writing
+from firstloop.api import writing
 from firstloop.api.families import keep_sounds
 from firstloop.api.ink import from_stroke, to_group
-from firstloop.api.schemas import AttemptIn, StrokeInk, Support
+from firstloop.api.schemas import Support
+from firstloop.api.settling import settle, settle_all
 from firstloop.core.check.grades import Level
-from firstloop.core.check.letter import LetterResult, check_letter
+from firstloop.core.check.letter import CHECKER_VERSION, check_letter
 from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
-from firstloop.core.ruling import ruling_kind
+from firstloop.core.ruling import Ruling, ruling_kind
 from firstloop.core.simulate.faults import FAULTS
 from firstloop.core.simulate.hand import SimHand
 from firstloop.core.simulate.writer import write
 from firstloop.core.slots import letter_left_xh
 from firstloop.demo import school
-from firstloop.store import classes, rows, watched
-from firstloop.store.rows import Edit
-from firstloop.store.tables import Row
+from firstloop.formats.check_json import letter_document
+from firstloop.store import classes, watched
+from firstloop.store.records import row_from
 
 SEED = 20
 LESSON_AT = time(9, 20)
 WORKERS = 2
+_ROWS_AT_ONCE = 24
 
 
 @dataclass(frozen=True)
@@ -49,16 +55,6 @@ class PlannedRow:
     seed: tuple[int, ...]
     style: HouseStyle = DEFAULT_STYLE
     xh_mm: float = school.XH_MM
-
-
-@dataclass(frozen=True)
-class WrittenAttempt:
-    """An attempt as it left the pen, with the checker's answer."""
-
-    strokes: list[StrokeInk]
-    support: Support
-    crossed_out: bool
-    result: LetterResult
 
 
 def first_monday(today: date) -> date:
@@ -135,34 +131,103 @@ def _slip(row: PlannedRow, place: int, rng: np.random.Generator) -> tuple[str | 
     return None, 0.0
 
 
-def write_row(row: PlannedRow) -> list[WrittenAttempt]:
-    """Write and judge every attempt of a row; a crossed-out one is written again."""
+def write_row(row: PlannedRow) -> dict[str, Any]:
+    """Write and judge every attempt of a row, a crossed-out one once more, and let the child pick the best.
+
+    Returns
+    -------
+    dict
+        The row as the records keep it (see ``store.records``).
+    """
     rng = np.random.default_rng(row.seed)
     hand = hand_of(row.child, row.week, rng)
     ruling = ruling_kind(school.RULING).ruled(row.xh_mm, top_mm=writing.TOP_XH * row.xh_mm)
-    model = letter(row.letter, row.style)
-    out: list[WrittenAttempt] = []
+    attempts: list[dict[str, Any]] = []
     for support in row.support:
         crossed = rng.random() < school.CROSSED_OUT and support != "trace"
         for crossed_out in (True, False) if crossed else (False,):
-            fault, size = (None, 0.0) if support == "trace" else _slip(row, len(out), rng)
-            used = hand.steadier(0.6) if support == "trace" else hand
-            left_mm = letter_left_xh(model, len(out)) * row.xh_mm
-            ink = write(
-                row.letter,
-                rng,
-                fault=fault,
-                size=size,
-                style=row.style,
-                ruling=ruling,
-                hand=used,
-                left_mm=left_mm,
-            )
-            strokes = [from_stroke(stroke) for stroke in ink.strokes]
-            group = to_group(strokes, ruling, row.letter, str(row.style.script), row.hand)
-            result = check_letter(group, row.letter, row.style, Level.GROWING)
-            out.append(WrittenAttempt(strokes, support, crossed_out, result))
-    return out
+            attempts.append(_attempt(row, rng, hand, ruling, support, crossed_out, len(attempts)))
+    attempts[_pick(attempts, np.random.default_rng((*row.seed, 1)))]["best"] = True
+    rise, mid, base, drop = ruling.lines_mm
+    return {
+        "letter": row.letter,
+        "started_at": row.at,
+        "finished_at": attempts[-1]["written_at"],
+        "ruling": school.RULING,
+        "rise_mm": rise,
+        "mid_mm": mid,
+        "base_mm": base,
+        "drop_mm": drop,
+        "support": list(row.support),
+        "next_code": None,
+        "attempts": attempts,
+    }
+
+
+def _attempt(
+    row: PlannedRow,
+    rng: np.random.Generator,
+    hand: SimHand,
+    ruling: Ruling,
+    support: Support,
+    crossed_out: bool,
+    place: int,
+) -> dict[str, Any]:
+    fault, size = (None, 0.0) if support == "trace" else _slip(row, place, rng)
+    left_mm = letter_left_xh(letter(row.letter, row.style), place) * row.xh_mm
+    ink = write(
+        row.letter,
+        rng,
+        fault=fault,
+        size=size,
+        style=row.style,
+        ruling=ruling,
+        hand=hand.steadier(0.6) if support == "trace" else hand,
+        left_mm=left_mm,
+    )
+    strokes = [from_stroke(stroke) for stroke in ink.strokes]
+    group = to_group(strokes, ruling, row.letter, str(row.style.script), row.hand)
+    result = check_letter(group, row.letter, row.style, Level.GROWING)
+    return {
+        "key": "-".join(map(str, (*row.seed, place))).rjust(8, "0"),
+        "position": place,
+        "support": support,
+        "written_at": row.at + timedelta(seconds=6 * (place + 1)),
+        "ink": [stroke.model_dump(exclude_none=True) for stroke in strokes],
+        "crossed_out": crossed_out,
+        "best": False,
+        "teachers_best": False,
+        "mark": None,
+        "results": [
+            {
+                "checker": CHECKER_VERSION,
+                "level": str(Level.GROWING),
+                "verdict": result.verdict,
+                "document": letter_document(result, ruling),
+                "error": None,
+                "current": True,
+            }
+        ],
+    }
+
+
+def _pick(attempts: list[dict[str, Any]], rng: np.random.Generator) -> int:
+    """The attempt the child likes best: mostly one the checker likes too."""
+    own = [i for i, one in enumerate(attempts) if not one["crossed_out"] and one["support"] == "alone"]
+    secure = [i for i in own if attempts[i]["results"][0]["verdict"] == "secure"]
+    pool = secure if secure and rng.random() < 0.8 else own
+    return pool[int(rng.integers(len(pool)))]
+
+
+def _mark(attempt: dict[str, Any], at: datetime) -> None:
+    """The teacher's own mark: mostly the checker's, but a letter begun only a little low is let pass."""
+    result = attempt["results"][0]
+    if attempt["crossed_out"] or result["verdict"] not in ("secure", "near", "fix"):
+        return
+    found = [f for f in result["document"]["findings"] if f["severity"] != "told"]
+    lets = len(found) == 1 and found[0]["code"] in school.LET_PASS
+    passed = lets and found[0]["value"] <= school.LET_PASS[found[0]["code"]]
+    attempt["mark"] = {"verdict": "secure" if passed else result["verdict"], "made_at": at}
 
 
 def seed(
@@ -186,23 +251,33 @@ def seed(
         Number of attempts written.
     """
     session.execute(text("PRAGMA synchronous=OFF"))  # invented data can be made again
-    ids = _found(session, first_monday(today))
+    children = _found(session, first_monday(today))
     planned = [row for row in (*plan(today), *plan_joined(today)) if row.week <= weeks]
     total = 0
     with ProcessPoolExecutor(WORKERS) as pool:
-        for done, (row, attempts) in enumerate(
-            zip(planned, pool.map(write_row, planned, chunksize=8), strict=True)
+        for done, (row, document) in enumerate(
+            zip(planned, pool.map(write_row, planned, chunksize=8), strict=True), start=1
         ):
-            _keep(session, ids[row.child], row, attempts, marked=row.week < weeks)
-            total += len(attempts)
-            told(done + 1, len(planned))
-    _watch(session, ids, today, weeks)
+            if row.week < weeks:
+                for attempt in document["attempts"]:
+                    _mark(attempt, row.at + timedelta(hours=5))
+            child_id, style_id = children[row.child]
+            session.add(row_from(document, child_id, style_id))
+            total += len(document["attempts"])
+            if done % _ROWS_AT_ONCE == 0:
+                session.commit()
+                session.expunge_all()
+            told(done, len(planned))
+    session.commit()
+    session.expunge_all()
+    settle_all(session)
+    _watch(session, {name: child_id for name, (child_id, _) in children.items()}, today, weeks)
     session.execute(text("PRAGMA synchronous=FULL"))
     return total
 
 
-def _found(session: Session, monday: date) -> dict[str, int]:
-    """Both classes with their children; the id of every child by name."""
+def _found(session: Session, monday: date) -> dict[str, tuple[int, int]]:
+    """Both classes with their children; for every child by name its id and that of its style."""
     at = datetime.combine(monday, LESSON_AT, tzinfo=UTC)
     groups = (
         (school.CLASS_NAME, DEFAULT_STYLE, school.XH_MM, school.CHILDREN),
@@ -214,46 +289,10 @@ def _found(session: Session, monday: date) -> dict[str, int]:
         for child in children:
             first_name, initial = child.split()
             hand = "left" if child in school.LEFT_HANDED else "right"
-            ids[child] = classes.add_child(session, made.id, first_name, initial, hand).id
+            added = classes.add_child(session, made.id, first_name, initial, hand)
+            ids[child] = added.id, made.style_id
     keep_sounds(session, classes.all_classes(session)[0].id, school.SOUNDS)
     return ids
-
-
-def _keep(
-    session: Session, child_id: int, row: PlannedRow, attempts: list[WrittenAttempt], marked: bool
-) -> None:
-    """Post one row as a tablet would, then let child and teacher choose and mark."""
-    kept = writing.start_row(session, child_id, row.letter, list(row.support), row.at)
-    terms = writing.terms_of(session, kept)
-    at = row.at
-    for place, written in enumerate(attempts):
-        at += timedelta(seconds=6)
-        given = AttemptIn(
-            key="-".join(map(str, (*row.seed, place))).rjust(8, "0"),
-            support=written.support,
-            strokes=written.strokes,
-            crossed_out=written.crossed_out,
-        )
-        writing.keep_and_judge(session, kept, given, at, partial(_known, written.result), terms)
-    fresh = rows.get_row(session, kept.id)
-    rows.finish_row(session, fresh, at)
-    rows.change(session, fresh, _picks(fresh, np.random.default_rng((*row.seed, 1))), at)
-    if marked:
-        marks = [_lenient(edit, fresh) for edit in looking.agreed_edits(fresh)]
-        if marks:
-            rows.change(session, fresh, marks, at + timedelta(hours=5))
-    session.expunge(fresh)
-
-
-def _lenient(edit: Edit, row: Row) -> Edit:
-    """The teacher's own mark: mostly the checker's, but a letter begun only a little low is let pass."""
-    attempt = next(one for one in row.attempts if one.id == edit.attempt_id)
-    found = (
-        [f for f in attempt.result.document["findings"] if f["severity"] != "told"] if attempt.result else []
-    )
-    lets = len(found) == 1 and found[0]["code"] in school.LET_PASS
-    passed = lets and found[0]["value"] <= school.LET_PASS[found[0]["code"]]
-    return replace(edit, value="secure") if passed else edit
 
 
 def _watch(session: Session, ids: dict[str, int], today: date, weeks: int) -> None:
@@ -263,15 +302,4 @@ def _watch(session: Session, ids: dict[str, int], today: date, weeks: int) -> No
         if week <= weeks:
             at = datetime.combine(monday + timedelta(weeks=week - 1, days=3), LESSON_AT, tzinfo=UTC)
             watched.log(session, ids[child], char, seen, at + timedelta(minutes=30))
-
-
-def _known(result: LetterResult, *_: object) -> LetterResult:
-    return result
-
-
-def _picks(row: Row, rng: np.random.Generator) -> list[Edit]:
-    """The attempt the child likes best: mostly one the checker likes too."""
-    own = [a for a in row.attempts if not a.crossed_out and a.support == "alone"]
-    secure = [a for a in own if a.result and a.result.verdict == "secure"]
-    pool = secure if secure and rng.random() < 0.8 else own
-    return [Edit(pool[int(rng.integers(len(pool)))].id, "best", True)]
+            settle(session, [(ids[child], char, at.date())])

@@ -12,7 +12,7 @@ from sqlalchemy.orm import Session, selectinload
 from firstloop.core.letterforms.style import HouseStyle
 from firstloop.store.errors import ConflictError, NotFoundError
 from firstloop.store.styles import first_version
-from firstloop.store.tables import Child, SchoolClass
+from firstloop.store.tables import Child, Note, SchoolClass
 
 
 def all_classes(session: Session) -> Sequence[SchoolClass]:
@@ -118,3 +118,31 @@ def _try(session: Session, keep: Callable[[], None], message: str) -> None:
     except IntegrityError:
         session.rollback()
         raise ConflictError(message) from None
+
+
+def add_note(session: Session, child_id: int, text: str, at: datetime) -> Note:
+    """Keep what the teacher wrote down.
+
+    Raises
+    ------
+    NotFoundError
+    """
+    note = Note(child_id=get_child(session, child_id).id, text=text, at=at)
+    session.add(note)
+    session.commit()
+    return note
+
+
+def take_back_note(session: Session, child_id: int, note_id: int) -> None:
+    """Take a note back.
+
+    Raises
+    ------
+    NotFoundError
+        If there is no such note of this child.
+    """
+    note = session.get(Note, note_id)
+    if note is None or note.child_id != child_id:
+        raise NotFoundError("note", note_id)
+    session.delete(note)
+    session.commit()

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from dataclasses import asdict, dataclass
 from datetime import date, datetime
-from itertools import groupby
 from statistics import median
 from typing import Any
 
@@ -35,17 +34,6 @@ class Judged:
     verdict: str
     document: dict[str, Any]
     error: str | None = None
-
-
-@dataclass(frozen=True)
-class WrittenRow:
-    """A row without its ink, for a map of many children; ``verdicts`` leave out crossed-out attempts."""
-
-    child_id: int
-    letter: str
-    day: date
-    attempts: int
-    verdicts: tuple[str, ...]
 
 
 def start_row(
@@ -184,41 +172,6 @@ def attempts(session: Session, ids: Sequence[int]) -> Sequence[Attempt]:
     ).all()
 
 
-def written_rows(
-    session: Session, class_id: int | None = None, child_id: int | None = None
-) -> list[WrittenRow]:
-    """Rows with the verdicts that stand in the records (marks win), latest first, without loading any ink."""
-    query = (
-        select(
-            Row.id,
-            Row.child_id,
-            Row.letter,
-            Row.started_at,
-            Attempt.crossed_out,
-            Mark.verdict,
-            Result.verdict,
-        )
-        .join(Attempt, Attempt.row_id == Row.id)
-        .join(Child, Child.id == Row.child_id)
-        .outerjoin(Mark, Mark.attempt_id == Attempt.id)
-        .outerjoin(Result, and_(Result.attempt_id == Attempt.id, Result.current))
-        .order_by(Row.started_at.desc(), Row.id.desc(), Attempt.position)
-    )
-    if class_id is not None:
-        query = query.where(Child.class_id == class_id)
-    if child_id is not None:
-        query = query.where(Row.child_id == child_id)
-    found = []
-    for _, attempts in groupby(session.execute(query), key=lambda one: one[0]):
-        each = list(attempts)
-        _, child, letter, started_at, *_ = each[0]
-        verdicts = tuple(
-            mark or result or "not-seen" for *_, crossed_out, mark, result in each if not crossed_out
-        )
-        found.append(WrittenRow(child, letter, started_at.date(), len(each), verdicts))
-    return found
-
-
 def row_ids(session: Session, child_id: int) -> Sequence[int]:
     """Numbers of a child's written rows, latest first."""
     query = select(Row.id).where(Row.child_id == child_id, Row.attempts.any())
@@ -267,6 +220,7 @@ def keep_attempt(
         mark=None,
     )
     session.add(attempt)
+    row.settled = False
     session.commit()
     return attempt
 
@@ -285,6 +239,7 @@ def keep_result(session: Session, attempt: Attempt, checker: str, level: str, ju
 
 def add_result(attempt: Attempt, checker: str, level: str, judged: Judged) -> None:
     """As :func:`keep_result`, for many attempts in one commit."""
+    attempt.row.settled = False
     for earlier in attempt.results:
         earlier.current = False
     attempt.results.append(
@@ -325,6 +280,7 @@ def _write(session: Session, attempt: Attempt, edit: Edit, at: datetime) -> None
 def _apply(session: Session, row: Row, edits: Iterable[Edit], at: datetime) -> list[Edit]:
     """Make edits; returns the ones that take them back."""
     attempts = {attempt.id: attempt for attempt in row.attempts}
+    row.settled = False
     before = []
     for edit in edits:
         if edit.attempt_id not in attempts:

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from datetime import UTC, datetime
+from datetime import UTC, date, datetime
 from typing import Any
 
 from sqlalchemy import (
     JSON,
+    Date,
     DateTime,
     Dialect,
     ForeignKey,
@@ -16,6 +17,7 @@ from sqlalchemy import (
     Text,
     TypeDecorator,
     UniqueConstraint,
+    text,
 )
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
 
@@ -77,6 +79,7 @@ class SchoolClass(Base):
     xh_mm: Mapped[float] = mapped_column(default=10.0)
     level: Mapped[str] = mapped_column(String(10), default="growing")
     tolerances: Mapped[dict[str, float]] = mapped_column(JSON, default=dict)
+    archived_at: Mapped[datetime | None] = mapped_column(UtcDateTime)
 
     style: Mapped[HouseStyleRow] = relationship()
     children: Mapped[list[Child]] = relationship(
@@ -120,22 +123,31 @@ class Child(Base):
     initial: Mapped[str] = mapped_column(String(1))
     hand: Mapped[str] = mapped_column(String(5), default="right")
     level: Mapped[str | None] = mapped_column(String(10))
+    caution: Mapped[str] = mapped_column(String(400), default="")
 
     school_class: Mapped[SchoolClass] = relationship(back_populates="children")
     rows: Mapped[list[Row]] = relationship(back_populates="child", cascade="all, delete-orphan")
     watched: Mapped[list[Watched]] = relationship(back_populates="child", cascade="all, delete-orphan")
+    notes: Mapped[list[Note]] = relationship(
+        back_populates="child", order_by="Note.at", cascade="all, delete-orphan"
+    )
 
 
 class Row(Base):
     """A row of one letter: who, when, on which lines, with how much support.
 
-    ``next_code`` is the teacher's choice of what to try next, in place of the checker's.
+    ``next_code`` is the teacher's choice of what to try next, in place of the checker's. ``settled``
+    says whether the day's evidence (:class:`LetterDay`) holds what the row holds now.
     """
 
     __tablename__ = "row"
+    __table_args__ = (
+        Index("ix_row_child_id_started_at", "child_id", "started_at"),
+        Index("ix_row_unsettled", "child_id", sqlite_where=text("NOT settled")),
+    )
 
     id: Mapped[int] = mapped_column(primary_key=True)
-    child_id: Mapped[int] = mapped_column(ForeignKey("child.id"), index=True)
+    child_id: Mapped[int] = mapped_column(ForeignKey("child.id"))
     letter: Mapped[str] = mapped_column(String(4), index=True)
     started_at: Mapped[datetime] = mapped_column(UtcDateTime, index=True)
     finished_at: Mapped[datetime | None] = mapped_column(UtcDateTime)
@@ -147,6 +159,7 @@ class Row(Base):
     drop_mm: Mapped[float]
     support: Mapped[list[str]] = mapped_column(JSON)
     next_code: Mapped[str | None] = mapped_column(String(30))
+    settled: Mapped[bool] = mapped_column(default=False)
 
     child: Mapped[Child] = relationship(back_populates="rows")
     style: Mapped[HouseStyleRow] = relationship()
@@ -232,6 +245,59 @@ class Watched(Base):
     at: Mapped[datetime] = mapped_column(UtcDateTime)
 
     child: Mapped[Child] = relationship(back_populates="watched")
+
+
+class LetterDay(Base):
+    """What one day says of a child's letter, and how the letter stood at its end.
+
+    Worked out from rows, marks and watched notes whenever those of the day change, so that a map or a
+    story over years reads days and not letters.
+
+    ``alone`` holds a token for every piece of evidence (see ``core.progress.evidence``), ``measures``
+    the day's middle value of each measure, ``shown_id`` the attempt that stands for the day.
+    """
+
+    __tablename__ = "letter_day"
+    __table_args__ = ({"sqlite_with_rowid": False},)
+
+    child_id: Mapped[int] = mapped_column(ForeignKey("child.id", ondelete="CASCADE"), primary_key=True)
+    letter: Mapped[str] = mapped_column(String(4), primary_key=True)
+    day: Mapped[date] = mapped_column(Date, primary_key=True)
+    state_all: Mapped[str] = mapped_column(String(12), default="learning")
+    state_direction: Mapped[str] = mapped_column(String(12), default="learning")
+    state_shape: Mapped[str] = mapped_column(String(12), default="learning")
+    state_size: Mapped[str] = mapped_column(String(12), default="learning")
+    due: Mapped[date | None] = mapped_column(Date)
+    strength_days: Mapped[float | None]
+    shown_id: Mapped[int | None]
+    written: Mapped[int] = mapped_column(default=0)
+    helped: Mapped[int] = mapped_column(default=0)
+    alone: Mapped[list[str]] = mapped_column(JSON, default=list)
+    slips: Mapped[dict[str, int]] = mapped_column(JSON, default=dict)
+    measures: Mapped[dict[str, float]] = mapped_column(JSON, default=dict)
+
+
+class Note(Base):
+    """What a teacher wrote down about a child."""
+
+    __tablename__ = "note"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    child_id: Mapped[int] = mapped_column(ForeignKey("child.id", ondelete="CASCADE"), index=True)
+    at: Mapped[datetime] = mapped_column(UtcDateTime)
+    text: Mapped[str] = mapped_column(Text)
+
+    child: Mapped[Child] = relationship(back_populates="notes")
+
+
+class KeptGroups(Base):
+    """The groups of a class as the teacher changed them; they stay until she asks for fresh ones."""
+
+    __tablename__ = "kept_groups"
+
+    class_id: Mapped[int] = mapped_column(ForeignKey("school_class.id", ondelete="CASCADE"), primary_key=True)
+    made_at: Mapped[datetime] = mapped_column(UtcDateTime)
+    document: Mapped[list[dict[str, Any]]] = mapped_column(JSON)
 
 
 class Change(Base):

@@ -27,8 +27,8 @@ def log(session: Session, child_id: int, letter: str, seen: str, at: datetime) -
     return note
 
 
-def take_back(session: Session, note_id: int) -> None:
-    """Take a note back.
+def take_back(session: Session, note_id: int) -> Watched:
+    """Take a note back; returns what it was.
 
     Raises
     ------
@@ -39,6 +39,7 @@ def take_back(session: Session, note_id: int) -> None:
         raise NotFoundError("watched note", note_id)
     session.delete(note)
     session.commit()
+    return note
 
 
 def notes(

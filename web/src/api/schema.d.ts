@@ -197,12 +197,56 @@ export interface paths {
         };
         /**
          * Get Class Map
-         * @description How every child stands in every letter, from the two latest rows of each.
+         * @description How every child stood in every letter at the end of a day; today's without one.
          */
         get: operations["get_class_map"];
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/today": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Today
+         * @description What waits, what to recall, whom to take aside, and what changed since last week.
+         */
+        get: operations["get_today"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/groups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Groups
+         * @description Have the groups as the teacher wants them; they stay so.
+         */
+        put: operations["change_groups"];
+        post?: never;
+        /**
+         * Fresh Groups
+         * @description Go back to the groups that are worked out from the last weeks.
+         */
+        delete: operations["fresh_groups"];
         options?: never;
         head?: never;
         patch?: never;
@@ -497,7 +541,7 @@ export interface paths {
         head?: never;
         /**
          * Change Child
-         * @description Be more or less strict with one child from now on.
+         * @description Be more or less strict with one child from now on, or write down what to mind with it.
          */
         patch: operations["change_child"];
         trace?: never;
@@ -517,6 +561,86 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/children/{child_id}/story": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Story
+         * @description One child over time: letters, headings, measures, what to do next.
+         */
+        get: operations["get_story"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/children/{child_id}/letters/{char}/standing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Standing
+         * @description How a letter stands under every heading, with the numbers that say so.
+         */
+        get: operations["get_standing"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/children/{child_id}/notes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Note
+         * @description Write something down about a child.
+         */
+        post: operations["add_note"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/children/{child_id}/notes/{note_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Take Back Note
+         * @description Take a note back.
+         */
+        delete: operations["take_back_note"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1095,12 +1219,46 @@ export interface components {
             words: string[];
         };
         /**
+         * CellOut
+         * @description A letter of a child: how it stood, since which writing, and whether it is due to be written again.
+         */
+        CellOut: {
+            /** Letter */
+            letter: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "not-started" | "learning" | "secure" | "slipping";
+            /**
+             * Last Day
+             * Format: date
+             */
+            last_day: string;
+            /** Due */
+            due: boolean;
+        };
+        /**
          * ChangeIn
          * @description One change to a board.
          */
         ChangeIn: {
             /** Change */
             change: components["schemas"]["Move"] | components["schemas"]["Rename"] | components["schemas"]["NewRule"] | components["schemas"]["Add"] | components["schemas"]["Merge"] | components["schemas"]["Split"];
+        };
+        /**
+         * ChangeOut
+         * @description A letter that became secure or slipped since last week.
+         */
+        ChangeOut: {
+            child: components["schemas"]["ChildOut"];
+            /** Letter */
+            letter: string;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "secure" | "slipping";
         };
         /**
          * CheckOut
@@ -1115,7 +1273,7 @@ export interface components {
             /** Checker */
             checker: string;
             /** Groups */
-            groups: components["schemas"]["GroupOut"][];
+            groups: components["schemas"]["firstloop__api__schemas__GroupOut"][];
         };
         /**
          * ChevronOut
@@ -1135,11 +1293,13 @@ export interface components {
         };
         /**
          * ChildChange
-         * @description How strict to be with one child; null follows the class.
+         * @description How strict to be with one child (null follows the class), and what to mind with it.
          */
         ChildChange: {
             /** Level */
-            level: ("starting" | "growing" | "settled") | null;
+            level?: ("starting" | "growing" | "settled") | null;
+            /** Caution */
+            caution?: string | null;
         };
         /**
          * ChildIn
@@ -1242,15 +1402,29 @@ export interface components {
         };
         /**
          * ClassMapOut
-         * @description A class as a map: letters in teaching order across, children down.
+         * @description A class as a map, for one aspect on one day. ``dates`` are the days on which it wrote.
          */
         ClassMapOut: {
             /** Class Name */
             class_name: string;
-            /** Letters */
-            letters: string[];
+            /**
+             * Aspect
+             * @enum {string}
+             */
+            aspect: "all" | "direction" | "shape" | "size";
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Dates */
+            dates: string[];
+            /** Families */
+            families: components["schemas"]["FamilySigns"][];
             /** Children */
-            children: components["schemas"]["ClassRowOut"][];
+            children: components["schemas"]["MapRowOut"][];
+            /** Slips */
+            slips: components["schemas"]["CommonSlipOut"][];
         };
         /**
          * ClassOut
@@ -1275,13 +1449,22 @@ export interface components {
             children: components["schemas"]["ChildOut"][];
         };
         /**
-         * ClassRowOut
-         * @description A child with the letters written so far.
+         * CommonSlipOut
+         * @description A slip of the class: in how many letters, by how many children, of which letters.
          */
-        ClassRowOut: {
-            child: components["schemas"]["ChildOut"];
+        CommonSlipOut: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            /** Teach */
+            teach: string;
             /** Letters */
-            letters: components["schemas"]["LetterStateOut"][];
+            letters: string;
+            /** Times */
+            times: number;
+            /** Children */
+            children: string[];
         };
         /**
          * DatedAttempt
@@ -1347,6 +1530,18 @@ export interface components {
             members: components["schemas"]["MemberOut"][];
         };
         /**
+         * FamilySigns
+         * @description A family of the class's board and the letters in it that stand on the map.
+         */
+        FamilySigns: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Letters */
+            letters: string[];
+        };
+        /**
          * FindingOut
          * @description Something outside its tolerance; places in page millimetres, ``goal`` is where ``at`` should be.
          */
@@ -1385,6 +1580,20 @@ export interface components {
             child: string;
         };
         /**
+         * GroupIn
+         * @description A group as a teacher wants it.
+         */
+        GroupIn: {
+            /** Code */
+            code: string;
+            /** Family */
+            family: string;
+            /** Letters */
+            letters: string;
+            /** Child Ids */
+            child_ids: number[];
+        };
+        /**
          * GroupMeasuresOut
          * @description Numbers of a whole group; null or left out where it gives none.
          */
@@ -1399,24 +1608,53 @@ export interface components {
             finger_spaces?: number | null;
         };
         /**
-         * GroupOut
-         * @description A judged group.
+         * GroupsIn
+         * @description All groups of a class, in the order wanted.
          */
-        GroupOut: {
-            /** Truth */
-            truth: string;
-            /** Letters */
-            letters: components["schemas"]["LetterOut"][];
-            /** Findings */
-            findings: components["schemas"]["FindingOut"][];
-            measures: components["schemas"]["GroupMeasuresOut"];
-            /** Note */
-            note: string;
+        GroupsIn: {
+            /** Groups */
+            groups: components["schemas"]["GroupIn"][];
         };
         /** HTTPValidationError */
         HTTPValidationError: {
             /** Detail */
             detail?: components["schemas"]["ValidationError"][];
+        };
+        /**
+         * HabitOut
+         * @description A slip over a family of letters and what became of it.
+         */
+        HabitOut: {
+            /** Code */
+            code: string;
+            /** Letters */
+            letters: string;
+            /**
+             * Course
+             * @enum {string}
+             */
+            course: "gone" | "less" | "steady" | "more" | "new";
+            /** Since */
+            since: string | null;
+            /** Words */
+            words: string;
+        };
+        /**
+         * HeadingStoryOut
+         * @description One heading over the weeks.
+         */
+        HeadingStoryOut: {
+            /**
+             * Aspect
+             * @enum {string}
+             */
+            aspect: "all" | "direction" | "shape" | "size";
+            /** Name */
+            name: string;
+            /** Weeks */
+            weeks: components["schemas"]["WeekShareOut"][];
+            /** Turns */
+            turns: components["schemas"]["TurnOut"][];
         };
         /**
          * HeadingsOut
@@ -1443,6 +1681,25 @@ export interface components {
              * @enum {string}
              */
             flow: "secure" | "near" | "fix" | "not-seen";
+        };
+        /**
+         * InkDrawing
+         * @description A written letter, small: path data in hundredths of the middle band, y down from its base line.
+         */
+        InkDrawing: {
+            /** Row Id */
+            row_id: number;
+            /** Position */
+            position: number;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Paths */
+            paths: string[];
+            /** Bounds */
+            bounds: number[];
         };
         /**
          * LetterDrawing
@@ -1480,6 +1737,8 @@ export interface components {
             early_rows: number;
             /** Late Rows */
             late_rows: number;
+            /** Standings */
+            standings: components["schemas"]["StandingOut"][];
         };
         /**
          * LetterModelOut
@@ -1547,7 +1806,7 @@ export interface components {
         };
         /**
          * LetterStateOut
-         * @description A letter a child has written: how often, when last, and how it usually stands now.
+         * @description A letter a child has written: how often, when last, and how it stands now.
          */
         LetterStateOut: {
             /** Letter */
@@ -1560,10 +1819,33 @@ export interface components {
              */
             last_day: string;
             /**
-             * Verdict
+             * State
              * @enum {string}
              */
-            verdict: "secure" | "near" | "fix" | "not-seen" | "unreadable";
+            state: "not-started" | "learning" | "secure" | "slipping";
+        };
+        /**
+         * LetterStoryOut
+         * @description A letter of a child: how it stands and why, and the first and the latest of it.
+         */
+        LetterStoryOut: {
+            /** Letter */
+            letter: string;
+            /** Family */
+            family: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "not-started" | "learning" | "secure" | "slipping";
+            /** Why */
+            why: string;
+            /** Sureness */
+            sureness: string;
+            /** Due */
+            due: boolean;
+            first: components["schemas"]["InkDrawing"] | null;
+            latest: components["schemas"]["InkDrawing"] | null;
         };
         /**
          * Level
@@ -1605,6 +1887,15 @@ export interface components {
             other_words: string;
         };
         /**
+         * MapRowOut
+         * @description A child with the letters written by then.
+         */
+        MapRowOut: {
+            child: components["schemas"]["ChildOut"];
+            /** Cells */
+            cells: components["schemas"]["CellOut"][];
+        };
+        /**
          * MeasureOut
          * @description A measure of one letter: its value, its limits, and which letters share the part.
          */
@@ -1623,6 +1914,22 @@ export interface components {
             high: number;
             /** Shared By */
             shared_by: string[];
+        };
+        /**
+         * MeasureStoryOut
+         * @description A measure over time; ``words`` is empty where no change can be claimed.
+         */
+        MeasureStoryOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+            /** Points */
+            points: components["schemas"]["PointOut"][];
+            /** Words */
+            words: string;
         };
         /**
          * MeasuresOut
@@ -1772,6 +2079,44 @@ export interface components {
             code: string | null;
         };
         /**
+         * NotSinceOut
+         * @description A letter that was taught and that some children have not written alone since.
+         */
+        NotSinceOut: {
+            /** Letter */
+            letter: string;
+            /**
+             * Taught
+             * Format: date
+             */
+            taught: string;
+            /** Children */
+            children: components["schemas"]["ChildOut"][];
+        };
+        /**
+         * NoteIn
+         * @description A note of the teacher's.
+         */
+        NoteIn: {
+            /** Text */
+            text: string;
+        };
+        /**
+         * NoteOut
+         * @description What the teacher wrote down.
+         */
+        NoteOut: {
+            /** Id */
+            id: number;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Text */
+            text: string;
+        };
+        /**
          * OptionOut
          * @description One form of a letter, drawn.
          */
@@ -1835,6 +2180,16 @@ export interface components {
             to_ms: number;
         };
         /**
+         * PicksOut
+         * @description In how many of the latest rows the child picked the letter that the checker liked best.
+         */
+        PicksOut: {
+            /** Same */
+            same: number;
+            /** Rows */
+            rows: number;
+        };
+        /**
          * PlaceOut
          * @description Where a letter stands, xh from the page's left and the base line; heights against the model's.
          */
@@ -1855,6 +2210,19 @@ export interface components {
             tall: number | null;
             /** Deep */
             deep: number | null;
+        };
+        /**
+         * PointOut
+         * @description A measure on a day: the middle value of that day's letters.
+         */
+        PointOut: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Value */
+            value: number;
         };
         /**
          * ProblemOut
@@ -1897,6 +2265,24 @@ export interface components {
             letter: string;
             /** Cost Xh */
             cost_xh: number;
+        };
+        /**
+         * RecallLetterOut
+         * @description A letter of today's recall row, for how many children it is due, and since when at the longest.
+         */
+        RecallLetterOut: {
+            /** Letter */
+            letter: string;
+            drawing: components["schemas"]["LetterDrawing"];
+            /** Family */
+            family: string;
+            /** Children */
+            children: number;
+            /**
+             * Due Since
+             * Format: date
+             */
+            due_since: string;
         };
         /**
          * Rename
@@ -1972,7 +2358,7 @@ export interface components {
             /** Next Code */
             next_code: string | null;
             /** Next Steps */
-            next_steps: components["schemas"]["StepOut"][];
+            next_steps: components["schemas"]["firstloop__api__schemas__StepOut"][];
             /** Findings */
             findings: components["schemas"]["FindingOut"][];
             /** Checkers Best */
@@ -2123,16 +2509,52 @@ export interface components {
             parts: string[][];
         };
         /**
-         * StepOut
-         * @description A thing to try next: the code it mends, the words for the child, how often it was slipped.
+         * StandingOut
+         * @description How a letter stands under one aspect, with the numbers that say so.
          */
-        StepOut: {
-            /** Code */
-            code: string;
-            /** Child */
-            child: string;
-            /** Times */
-            times: number;
+        StandingOut: {
+            /**
+             * Aspect
+             * @enum {string}
+             */
+            aspect: "all" | "direction" | "shape" | "size";
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "not-started" | "learning" | "secure" | "slipping";
+            /** Why */
+            why: string;
+            /** Sureness */
+            sureness: string;
+            /** Since */
+            since: string | null;
+        };
+        /**
+         * StoryOut
+         * @description One child over time.
+         */
+        StoryOut: {
+            child: components["schemas"]["ChildOut"];
+            /** Class Name */
+            class_name: string;
+            /** Caution */
+            caution: string;
+            /** Since */
+            since: string | null;
+            /** Letters */
+            letters: components["schemas"]["LetterStoryOut"][];
+            /** Headings */
+            headings: components["schemas"]["HeadingStoryOut"][];
+            /** Measures */
+            measures: components["schemas"]["MeasureStoryOut"][];
+            /** Next Steps */
+            next_steps: components["schemas"]["firstloop__api__story__StepOut"][];
+            /** Habits */
+            habits: components["schemas"]["HabitOut"][];
+            picks: components["schemas"]["PicksOut"];
+            /** Notes */
+            notes: components["schemas"]["NoteOut"][];
         };
         /**
          * StrokeInk
@@ -2388,6 +2810,32 @@ export interface components {
             blocks: string[];
         };
         /**
+         * TodayOut
+         * @description The few decisions of the day. ``groups_kept`` says whether the teacher changed the groups.
+         */
+        TodayOut: {
+            /** Class Name */
+            class_name: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            waiting: components["schemas"]["WaitingOut"];
+            /** Recall */
+            recall: components["schemas"]["RecallLetterOut"][];
+            /** Groups */
+            groups: components["schemas"]["firstloop__api__today__GroupOut"][];
+            /** Groups Kept */
+            groups_kept: boolean;
+            /** Changes */
+            changes: components["schemas"]["ChangeOut"][];
+            /** More Changes */
+            more_changes: number;
+            /** Not Since */
+            not_since: components["schemas"]["NotSinceOut"][];
+        };
+        /**
          * ToleranceIn
          * @description A tolerance at the level "growing", in the code's unit; null goes back to the house's.
          */
@@ -2411,6 +2859,23 @@ export interface components {
                 [key: string]: number;
             };
         };
+        /**
+         * TurnOut
+         * @description A week in which something changed, and from what to what.
+         */
+        TurnOut: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Before */
+            before: number;
+            /** After */
+            after: number;
+            /** Words */
+            words: string;
+        };
         /** ValidationError */
         ValidationError: {
             /** Location */
@@ -2423,6 +2888,18 @@ export interface components {
             input?: unknown;
             /** Context */
             ctx?: Record<string, never>;
+        };
+        /**
+         * WaitingOut
+         * @description Rows that wait for the teacher's mark: how many, by how many children, the latest row first.
+         */
+        WaitingOut: {
+            /** Rows */
+            rows: number;
+            /** Children */
+            children: number;
+            /** First Row */
+            first_row: number | null;
         };
         /**
          * WatchedIn
@@ -2489,6 +2966,85 @@ export interface components {
              * @enum {string}
              */
             usual: "secure" | "near" | "fix" | "not-seen";
+        };
+        /**
+         * WeekShareOut
+         * @description How much of a week's letters was secure, with the interval of the true share (8 in 10).
+         */
+        WeekShareOut: {
+            /**
+             * Monday
+             * Format: date
+             */
+            monday: string;
+            /** Share */
+            share: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Letters */
+            letters: number;
+        };
+        /**
+         * GroupOut
+         * @description A judged group.
+         */
+        firstloop__api__schemas__GroupOut: {
+            /** Truth */
+            truth: string;
+            /** Letters */
+            letters: components["schemas"]["LetterOut"][];
+            /** Findings */
+            findings: components["schemas"]["FindingOut"][];
+            measures: components["schemas"]["GroupMeasuresOut"];
+            /** Note */
+            note: string;
+        };
+        /**
+         * StepOut
+         * @description A thing to try next: the code it mends, the words for the child, how often it was slipped.
+         */
+        firstloop__api__schemas__StepOut: {
+            /** Code */
+            code: string;
+            /** Child */
+            child: string;
+            /** Times */
+            times: number;
+        };
+        /**
+         * StepOut
+         * @description One thing to do next.
+         */
+        firstloop__api__story__StepOut: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "teach" | "bring-back" | "recall";
+            /** Letters */
+            letters: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * GroupOut
+         * @description Children to take aside together, over what, and what to teach again.
+         */
+        firstloop__api__today__GroupOut: {
+            /** Code */
+            code: string;
+            /** Family */
+            family: string;
+            /** Slip */
+            slip: string;
+            /** Teach */
+            teach: string;
+            /** Letters */
+            letters: string;
+            /** Children */
+            children: components["schemas"]["ChildOut"][];
         };
     };
     responses: never;
@@ -2992,7 +3548,10 @@ export interface operations {
     };
     get_class_map: {
         parameters: {
-            query?: never;
+            query?: {
+                aspect?: "all" | "direction" | "shape" | "size";
+                on?: string | null;
+            };
             header?: never;
             path: {
                 class_id: number;
@@ -3008,6 +3567,157 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ClassMapOut"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    get_today: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TodayOut"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    change_groups: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GroupsIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TodayOut"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    fresh_groups: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TodayOut"];
                 };
             };
             /** @description The request could not be read. */
@@ -3921,6 +4631,206 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["LetterHistoryOut"];
                 };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    get_story: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                child_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StoryOut"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    get_standing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                child_id: number;
+                char: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandingOut"][];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    add_note: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                child_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NoteIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NoteOut"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    take_back_note: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                child_id: number;
+                note_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description The request could not be read. */
             400: {

@@ -6,10 +6,12 @@ from urllib.parse import quote
 
 from fastapi import APIRouter, Response
 
-from firstloop.api.deps import Db
+from firstloop.api.deps import Db, Now
 from firstloop.api.errors import NOT_FOUND
+from firstloop.api.overtime import StandingOut, letter_standings
 from firstloop.api.progress import ChildPageOut, LetterHistoryOut, child_page, letter_history
 from firstloop.api.schemas import ChildChange, ChildOut, LetterChar, RecordId
+from firstloop.api.story import NoteIn, NoteOut, StoryOut, note_out, story
 from firstloop.api.writing import child_out, row_groups
 from firstloop.formats.inkml import write_inkml
 from firstloop.store import classes
@@ -28,6 +30,30 @@ def get_child(session: Db, child_id: RecordId) -> ChildPageOut:
 def get_letter_history(session: Db, child_id: RecordId, char: LetterChar) -> LetterHistoryOut:
     """Every attempt of one letter, oldest first."""
     return letter_history(session, child_id, char)
+
+
+@router.get("/{child_id}/story", responses=NOT_FOUND)
+def get_story(session: Db, at: Now, child_id: RecordId) -> StoryOut:
+    """One child over time: letters, headings, measures, what to do next."""
+    return story(session, child_id, at.date())
+
+
+@router.get("/{child_id}/letters/{char}/standing", responses=NOT_FOUND)
+def get_standing(session: Db, child_id: RecordId, char: LetterChar) -> list[StandingOut]:
+    """How a letter stands under every heading, with the numbers that say so."""
+    return letter_standings(session, child_id, char)
+
+
+@router.post("/{child_id}/notes", status_code=201, responses=NOT_FOUND)
+def add_note(session: Db, at: Now, child_id: RecordId, given: NoteIn) -> NoteOut:
+    """Write something down about a child."""
+    return note_out(classes.add_note(session, child_id, given.text, at))
+
+
+@router.delete("/{child_id}/notes/{note_id}", status_code=204, responses=NOT_FOUND)
+def take_back_note(session: Db, child_id: RecordId, note_id: RecordId) -> None:
+    """Take a note back."""
+    classes.take_back_note(session, child_id, note_id)
 
 
 @router.get(
@@ -52,9 +78,12 @@ def export_ink(session: Db, child_id: RecordId) -> Response:
 
 @router.patch("/{child_id}", responses=NOT_FOUND)
 def change_child(session: Db, child_id: RecordId, given: ChildChange) -> ChildOut:
-    """Be more or less strict with one child from now on."""
+    """Be more or less strict with one child from now on, or write down what to mind with it."""
     child = classes.get_child(session, child_id)
-    child.level = given.level
+    if "level" in given.model_fields_set:
+        child.level = given.level
+    if given.caution is not None:
+        child.caution = given.caution
     session.commit()
     return child_out(child)
 

@@ -5,9 +5,9 @@ from __future__ import annotations
 from fastapi import APIRouter
 
 from firstloop.api.checking import Order, QueueOut, TrustOut, agree, queue, take_over, trust
-from firstloop.api.deps import Db, Now
+from firstloop.api.deps import Day, Db, Now
 from firstloop.api.errors import BAD_RULING, CONFLICT, NOT_FOUND
-from firstloop.api.progress import ClassMapOut, class_map
+from firstloop.api.overtime import AspectName, ClassMapOut, class_map
 from firstloop.api.schemas import (
     ChildIn,
     ChildOut,
@@ -21,11 +21,12 @@ from firstloop.api.schemas import (
     ToleranceIn,
     WatchedOut,
 )
+from firstloop.api.today import GroupsIn, TodayOut, keep_groups, today
 from firstloop.api.writing import child_out, class_out, watched_out
 from firstloop.core.letterforms.style import HouseStyle
 from firstloop.core.ruling import ruling_kind
 from firstloop.store import classes as store
-from firstloop.store import watched
+from firstloop.store import groups, watched
 
 router = APIRouter(prefix="/classes", tags=["classes"])
 
@@ -92,6 +93,28 @@ def add_child(session: Db, class_id: RecordId, given: ChildIn) -> ChildOut:
 
 
 @router.get("/{class_id}/map", responses=NOT_FOUND)
-def get_class_map(session: Db, class_id: RecordId) -> ClassMapOut:
-    """How every child stands in every letter, from the two latest rows of each."""
-    return class_map(session, class_id)
+def get_class_map(
+    session: Db, at: Now, class_id: RecordId, aspect: AspectName = "all", on: Day | None = None
+) -> ClassMapOut:
+    """How every child stood in every letter at the end of a day; today's without one."""
+    return class_map(session, class_id, aspect, on or at.date())
+
+
+@router.get("/{class_id}/today", responses=NOT_FOUND)
+def get_today(session: Db, at: Now, class_id: RecordId) -> TodayOut:
+    """What waits, what to recall, whom to take aside, and what changed since last week."""
+    return today(session, class_id, at.date())
+
+
+@router.put("/{class_id}/groups", responses=NOT_FOUND)
+def change_groups(session: Db, at: Now, class_id: RecordId, given: GroupsIn) -> TodayOut:
+    """Have the groups as the teacher wants them; they stay so."""
+    keep_groups(session, class_id, given, at)
+    return today(session, class_id, at.date())
+
+
+@router.delete("/{class_id}/groups", responses=NOT_FOUND)
+def fresh_groups(session: Db, at: Now, class_id: RecordId) -> TodayOut:
+    """Go back to the groups that are worked out from the last weeks."""
+    groups.let_go(session, store.get_class(session, class_id).id)
+    return today(session, class_id, at.date())

@@ -22,6 +22,7 @@ from firstloop.api.schemas import (
     RowSummary,
     StrokeInk,
 )
+from firstloop.api.settling import settle_all
 from firstloop.api.simulated_pen import pen_ink
 from firstloop.store import rows as store
 
@@ -81,6 +82,7 @@ def finish_row(session: Db, at: Now, row_id: RecordId) -> RowOut:
     """Note that the child ended the row."""
     row = store.get_row(session, row_id)
     store.finish_row(session, row, at)
+    settle_all(session)
     return looking.row_out(session, row)
 
 
@@ -89,6 +91,7 @@ def edit_row(session: Db, at: Now, row_id: RecordId, given: EditIn) -> RowOut:
     """Cross out, choose the best, or mark attempts: one step that can be undone."""
     row = store.get_row(session, row_id)
     store.change(session, row, writing.edits(given), at)
+    settle_all(session)
     return looking.row_out(session, store.get_row(session, row_id))
 
 
@@ -99,6 +102,7 @@ def agree_with_row(session: Db, at: Now, row_id: RecordId) -> RowOut:
     agreed = looking.agreed_edits(row)
     if agreed:
         store.change(session, row, agreed, at)
+        settle_all(session)
     return looking.row_out(session, store.get_row(session, row_id))
 
 
@@ -107,6 +111,7 @@ def undo_row(session: Db, at: Now, row_id: RecordId) -> RowOut:
     """Take back the last step on a row."""
     row = store.get_row(session, row_id)
     store.undo(session, row, at)
+    settle_all(session)
     return looking.row_out(session, store.get_row(session, row_id))
 
 

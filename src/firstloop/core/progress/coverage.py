@@ -5,8 +5,6 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from firstloop.core.progress.evidence import Day
-
 
 @dataclass(frozen=True)
 class Covered:
@@ -19,7 +17,7 @@ class Covered:
     last_alone : int or None
         Day number on which any child last wrote it alone.
     not_since : tuple of int
-        Children who have not written it alone since it was taught, nor on that day.
+        Children who have not written it alone yet.
     """
 
     char: str
@@ -28,28 +26,28 @@ class Covered:
     not_since: tuple[int, ...]
 
 
-def coverage(days: Mapping[tuple[int, str], Sequence[Day]], children: Sequence[int]) -> list[Covered]:
+def coverage(
+    seen: Mapping[tuple[int, str], tuple[int, int | None]], children: Sequence[int]
+) -> list[Covered]:
     """Every letter begun, in the order taught.
 
     Parameters
     ----------
-    days : mapping
-        For (child, letter) its days.
+    seen : mapping
+        For (child, letter) the day numbers on which it was first written in any way, and last alone.
     """
-    begun: dict[str, int] = {}
+    taught: dict[str, int] = {}
     alone: dict[str, dict[int, int]] = {}
-    for (child, char), mine in days.items():
-        for one in mine:
-            begun[char] = min(begun.get(char, one.day), one.day)
-            if one.pieces:
-                last = alone.setdefault(char, {})
-                last[child] = max(last.get(child, one.day), one.day)
+    for (child, char), (first, last) in seen.items():
+        taught[char] = min(taught.get(char, first), first)
+        if last is not None:
+            alone.setdefault(char, {})[child] = last
     return [
         Covered(
             char,
-            taught,
+            day,
             max(alone.get(char, {}).values(), default=None),
             tuple(child for child in children if child not in alone.get(char, {})),
         )
-        for char, taught in sorted(begun.items(), key=lambda item: (item[1], item[0]))
+        for char, day in sorted(taught.items(), key=lambda item: (item[1], item[0]))
     ]

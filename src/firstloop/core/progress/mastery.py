@@ -22,7 +22,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
-from scipy.stats import beta
+from scipy.special import betaincc
 
 from firstloop.core.progress.evidence import Aspect, Day, credits_of
 
@@ -109,7 +109,7 @@ def _share(credits: Sequence[float]) -> tuple[float, float]:
 
 def _chance_above(got: float, weight: float) -> float:
     """Chance that the true share is above :data:`TRUE_SHARE`."""
-    return float(beta.sf(TRUE_SHARE, 1 + got, 1 + weight - got))
+    return float(betaincc(1 + got, 1 + weight - got, TRUE_SHARE))
 
 
 def standings(days: Sequence[Day], aspect: Aspect) -> list[Standing]:

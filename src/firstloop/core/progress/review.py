@@ -71,17 +71,28 @@ def rating(days_pieces: Iterable[Piece]) -> Rating | None:
     return Rating.Hard if share >= _HARD else Rating.Again
 
 
-def review(days: Iterable[Day]) -> Review | None:
-    """When a letter is due, from all days on which it was written alone; None where there are none."""
+def reviews(days: Iterable[Day]) -> list[Review | None]:
+    """What the memory model says after each day; None until the letter has been written alone."""
     card: Card | None = None
+    out: list[Review | None] = []
     for one in days:
         given = rating(one.pieces)
         if given is not None:
             card = card or Card(0, due=_moment(one.day))
             card, _ = _SCHEDULER.review_card(card, given, _moment(one.day))
+        out.append(_read(card))
+    return out
+
+
+def _read(card: Card | None) -> Review | None:
     if card is None or card.last_review is None or card.stability is None:
         return None
     return Review(card.due.toordinal(), card.last_review.toordinal(), float(card.stability))
+
+
+def review(days: Iterable[Day]) -> Review | None:
+    """When a letter is due, from all days on which it was written alone; None where there are none."""
+    return next(reversed(reviews(days)), None)
 
 
 @dataclass(frozen=True)

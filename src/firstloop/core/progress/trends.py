@@ -12,7 +12,8 @@ from dataclasses import dataclass
 from math import exp
 
 import numpy as np
-from scipy.stats import beta, rankdata, theilslopes
+from scipy.special import betaincinv
+from scipy.stats import rankdata, theilslopes
 
 from firstloop.core.curves import FloatArray
 
@@ -170,7 +171,7 @@ def shares(
     out = []
     for stretch, credits in sorted(by_stretch.items()):
         got, n = sum(credits), len(credits)
-        low, high = (float(beta.ppf(q, 1 + got, 1 + n - got)) for q in (0.1, 0.9))
+        low, high = (float(betaincinv(1 + got, 1 + n - got, q)) for q in (0.1, 0.9))
         out.append(Share(begin + stretch * days_each, got / n, low, high, n))
     return out
 

@@ -1,0 +1,395 @@
+"""The story of one child, compared only with the child's own past."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from datetime import date, datetime, timedelta
+from typing import Literal
+
+from pydantic import BaseModel, Field
+from sqlalchemy.orm import Session
+
+from firstloop.api.looking import checkers_best
+from firstloop.api.overtime import MONTH_DAYS, AspectName, Signs, StateName, signs
+from firstloop.api.schemas import ChildOut, Given
+from firstloop.api.settling import day_of, settle_all
+from firstloop.api.today import needs, recall
+from firstloop.api.writing import child_out
+from firstloop.core.check.plainly import slip_name, to_teach
+from firstloop.core.progress.evidence import Aspect, Day, credits_of
+from firstloop.core.progress.habits import Habit, Seen, habit
+from firstloop.core.progress.mastery import standing
+from firstloop.core.progress.steps import Kind, NextStep, next_steps
+from firstloop.core.progress.trends import (
+    MEASURES,
+    Measure,
+    medians,
+    shares,
+    told,
+    trend,
+    turning_points,
+)
+from firstloop.store import days as store
+from firstloop.store.classes import get_child
+from firstloop.store.days import Cell
+from firstloop.store.rows import find_rows
+from firstloop.store.styles import house_style
+from firstloop.store.tables import Attempt, Child, LetterDay, Row
+
+_TURN_WORTH = 0.2  # a turn of less than a fifth of the letters is not told
+_ROWS_OF_PICKS = 24
+_DAYS_MOST = 120  # more days than this are looked at by the week
+_HEADING_NAMES = {"all": "All together", "direction": "Direction", "shape": "Shape", "size": "Size"}
+
+
+class InkDrawing(BaseModel):
+    """A written letter, small: path data in hundredths of the middle band, y down from its base line."""
+
+    row_id: int
+    position: int
+    day: date
+    paths: list[str]
+    bounds: list[float]
+
+
+class LetterStoryOut(BaseModel):
+    """A letter of a child: how it stands and why, and the first and the latest of it."""
+
+    letter: str
+    family: str
+    state: StateName
+    why: str
+    sureness: str
+    due: bool
+    first: InkDrawing | None
+    latest: InkDrawing | None
+
+
+class WeekShareOut(BaseModel):
+    """How much of a week's letters was secure, with the interval of the true share (8 in 10)."""
+
+    monday: date
+    share: float
+    low: float
+    high: float
+    letters: int
+
+
+class TurnOut(BaseModel):
+    """A week in which something changed, and from what to what."""
+
+    day: date
+    before: float
+    after: float
+    words: str
+
+
+class HeadingStoryOut(BaseModel):
+    """One heading over the weeks."""
+
+    aspect: AspectName
+    name: str
+    weeks: list[WeekShareOut]
+    turns: list[TurnOut]
+
+
+class PointOut(BaseModel):
+    """A measure on a day: the middle value of that day's letters."""
+
+    day: date
+    value: float
+
+
+class MeasureStoryOut(BaseModel):
+    """A measure over time; ``words`` is empty where no change can be claimed."""
+
+    key: str
+    name: str
+    unit: str
+    points: list[PointOut]
+    words: str
+
+
+class StepOut(BaseModel):
+    """One thing to do next."""
+
+    kind: Literal["teach", "bring-back", "recall"]
+    letters: str
+    words: str
+
+
+class HabitOut(BaseModel):
+    """A slip over a family of letters and what became of it."""
+
+    code: str
+    letters: str
+    course: Literal["gone", "less", "steady", "more", "new"]
+    since: date | None
+    words: str
+
+
+class PicksOut(BaseModel):
+    """In how many of the latest rows the child picked the letter that the checker liked best."""
+
+    same: int
+    rows: int
+
+
+class NoteOut(BaseModel):
+    """What the teacher wrote down."""
+
+    id: int
+    at: datetime
+    text: str
+
+
+class NoteIn(Given):
+    """A note of the teacher's."""
+
+    text: str = Field(min_length=1, max_length=2000)
+
+
+class StoryOut(BaseModel):
+    """One child over time."""
+
+    child: ChildOut
+    class_name: str
+    caution: str
+    since: date | None
+    letters: list[LetterStoryOut]
+    headings: list[HeadingStoryOut]
+    measures: list[MeasureStoryOut]
+    next_steps: list[StepOut]
+    habits: list[HabitOut]
+    picks: PicksOut
+    notes: list[NoteOut]
+
+
+def story(session: Session, child_id: int, on: date) -> StoryOut:
+    """Everything about one child up to a day.
+
+    Raises
+    ------
+    NotFoundError
+    """
+    settle_all(session)
+    child = get_child(session, child_id)
+    kept = store.days(session, LetterDay.child_id == child_id, LetterDay.day <= on)
+    by_letter: dict[str, list[LetterDay]] = {}
+    for one in kept:
+        by_letter.setdefault(one.letter, []).append(one)
+    signs_here = signs(session, child.school_class, set(by_letter))
+    history = {char: [day_of(one) for one in mine] for char, mine in by_letter.items()}
+    every = sorted((day for days in history.values() for day in days), key=lambda day: day.day)
+    begin = _monday(min((one.day for one in kept), default=on))
+    letters = _letters(session, by_letter, history, signs_here, on)
+    return StoryOut(
+        child=child_out(child),
+        class_name=child.school_class.name,
+        caution=child.caution,
+        since=begin if kept else None,
+        letters=letters,
+        headings=[_heading(aspect, every, begin) for aspect in Aspect],
+        measures=[_measure(measure, kept) for measure in MEASURES.values()],
+        next_steps=_steps(child, kept, letters, signs_here, on),
+        habits=_habits(kept, signs_here),
+        picks=_picks(session, child_id),
+        notes=[note_out(one) for one in reversed(child.notes)],
+    )
+
+
+def _monday(day: date) -> date:
+    return day - timedelta(days=day.weekday())
+
+
+def _letters(
+    session: Session,
+    by_letter: Mapping[str, Sequence[LetterDay]],
+    history: Mapping[str, Sequence[Day]],
+    signs_here: Signs,
+    on: date,
+) -> list[LetterStoryOut]:
+    drawn = _drawings(session, by_letter)
+    out = []
+    for family in signs_here.families:
+        for char in family.letters:
+            mine = by_letter.get(char, [])
+            found = standing(history.get(char, []), Aspect.ALL)
+            with_ink = [one for one in mine if one.shown_id is not None and one.alone]
+            out.append(
+                LetterStoryOut.model_validate(
+                    {
+                        "letter": char,
+                        "family": family.name,
+                        "state": str(found.state),
+                        "why": found.why,
+                        "sureness": found.sureness if found.letters else "",
+                        "due": bool(mine and mine[-1].due and mine[-1].due <= on),
+                        "first": drawn.get(with_ink[0].shown_id or 0) if with_ink else None,
+                        "latest": drawn.get(with_ink[-1].shown_id or 0) if len(with_ink) > 1 else None,
+                    }
+                )
+            )
+    return out
+
+
+def _drawings(session: Session, by_letter: Mapping[str, Sequence[LetterDay]]) -> dict[int, InkDrawing]:
+    """The first and the latest of every letter, by attempt."""
+    wanted = []
+    for mine in by_letter.values():
+        with_ink = [one.shown_id for one in mine if one.shown_id is not None and one.alone]
+        wanted += [with_ink[0], with_ink[-1]] if with_ink else []
+    return {
+        number: ink_drawing(attempt, row) for number, (attempt, row) in store.shown(session, wanted).items()
+    }
+
+
+def ink_drawing(attempt: Attempt, row: Row) -> InkDrawing:
+    """An attempt as paths."""
+    scale = 100 / (row.base_mm - row.mid_mm)
+    paths, xs, ys = [], [], []
+    for stroke in attempt.ink:
+        x = [round(v * scale) for v in stroke["x"]]
+        y = [round((v - row.base_mm) * scale) for v in stroke["y"]]
+        paths.append("M " + " L ".join(f"{a} {b}" for a, b in zip(x, y, strict=True)))
+        xs += x
+        ys += y
+    return InkDrawing(
+        row_id=row.id,
+        position=attempt.position,
+        day=row.started_at.date(),
+        paths=paths,
+        bounds=[min(xs), min(ys), max(xs), max(ys)],
+    )
+
+
+def _heading(aspect: Aspect, every: Sequence[Day], begin: date) -> HeadingStoryOut:
+    credited = credits_of(every, aspect)
+    turns = turning_points([day for day, _ in credited], [credit for _, credit in credited], _TURN_WORTH)
+    return HeadingStoryOut.model_validate(
+        {
+            "aspect": str(aspect),
+            "name": _HEADING_NAMES[aspect],
+            "weeks": [
+                WeekShareOut(
+                    monday=date.fromordinal(one.day),
+                    share=one.share,
+                    low=one.low,
+                    high=one.high,
+                    letters=one.letters,
+                )
+                for one in shares(credited, start=begin.toordinal())
+            ],
+            "turns": [
+                TurnOut(
+                    day=date.fromordinal(turn.day),
+                    before=turn.before,
+                    after=turn.after,
+                    words=f"{'better' if turn.after > turn.before else 'less secure'} from this week: "
+                    f"{turn.after:.0%} secure, {turn.before:.0%} before",
+                )
+                for turn in turns
+            ],
+        }
+    )
+
+
+def _measure(measure: Measure, kept: Sequence[LetterDay]) -> MeasureStoryOut:
+    points = sorted(
+        (one.day.toordinal(), one.measures[measure.key]) for one in kept if measure.key in one.measures
+    )
+    days, values = medians(points)
+    if len(days) > _DAYS_MOST:
+        days, values = medians(points, days_each=7)
+    found = trend(days, values, measure.worth)
+    return MeasureStoryOut(
+        key=measure.key,
+        name=measure.name,
+        unit=measure.unit,
+        points=[
+            PointOut(day=date.fromordinal(day), value=round(value, 2))
+            for day, value in zip(days, values, strict=True)
+        ],
+        words="" if found is None else told(measure, found),
+    )
+
+
+def _steps(
+    child: Child, kept: Sequence[LetterDay], letters: Sequence[LetterStoryOut], signs_here: Signs, on: date
+) -> list[StepOut]:
+    lately = [one for one in kept if one.day > on - timedelta(days=MONTH_DAYS)]
+    latest = {one.letter: one for one in kept}
+    cells = [
+        Cell(child.id, one.letter, one.day, one.state_all, one.due, one.strength_days)
+        for one in latest.values()
+    ]
+    due = recall(house_style(child.school_class), cells, signs_here, on)
+    slipping = [one.letter for one in letters if one.state == "slipping"]
+    return [_step_out(step) for step in next_steps(needs(lately, signs_here), slipping, due)]
+
+
+def _listed(chars: str) -> str:
+    return chars if len(chars) == 1 else f"{', '.join(chars[:-1])} and {chars[-1]}"
+
+
+def _step_out(step: NextStep) -> StepOut:
+    if step.kind is Kind.TEACH and step.need is not None:
+        need = step.need
+        words = (
+            f"Teach again {to_teach(need.code)}: {_listed(step.letters)} {slip_name(need.code)} "
+            f"in {need.slips} of the last {need.letters} {need.family}."
+        )
+    elif step.kind is Kind.BRING_BACK:
+        words = f"Bring back {_listed(step.letters)}: secure before, slipping now."
+    else:
+        words = f"Recall {_listed(step.letters)}."
+    return StepOut(kind=step.kind.value, letters=step.letters, words=words)
+
+
+def _habits(kept: Sequence[LetterDay], signs_here: Signs) -> list[HabitOut]:
+    """Every slip made often over a family, those that hold now first."""
+    family = signs_here.family
+    chars: dict[tuple[str, str], set[str]] = {}
+    for one in kept:
+        for code in one.slips:
+            if one.letter in family:
+                chars.setdefault((code, family[one.letter]), set()).add(one.letter)
+    out = []
+    for (code, _), letters in chars.items():
+        by_day: dict[date, tuple[int, int]] = {}
+        for one in kept:
+            if one.letter in letters and one.alone:
+                slips, written = by_day.get(one.day, (0, 0))
+                by_day[one.day] = slips + one.slips.get(code, 0), written + len(one.alone)
+        found = habit([Seen(day.toordinal(), *by_day[day]) for day in sorted(by_day)])
+        if found is not None:
+            out.append(_habit_out(code, "".join(sorted(letters)), found))
+    order = ("new", "more", "steady", "less", "gone")
+    return sorted(out, key=lambda one: (order.index(one.course), one.code, one.letters))
+
+
+def _habit_out(code: str, letters: str, found: Habit) -> HabitOut:
+    (was, of), (now, since_of) = found.before, found.after
+    said = f"{slip_name(code)} in {_listed(letters)}"
+    since = None if found.since is None else date.fromordinal(found.since)
+    if since is None:
+        words = f"{said}: {now} of {since_of}"
+    else:
+        words = f"{said}: {was} of {of} before {since:%-d %B}, {now} of {since_of} since"
+    return HabitOut(code=code, letters=letters, course=found.course.value, since=since, words=words)
+
+
+def _picks(session: Session, child_id: int) -> PicksOut:
+    rows = find_rows(session, child_id=child_id, limit=_ROWS_OF_PICKS)
+    both = [
+        (picked, best)
+        for row in rows
+        if (best := checkers_best(row)) is not None
+        and (picked := next((one.id for one in row.attempts if one.best), None)) is not None
+    ]
+    return PicksOut(same=sum(a == b for a, b in both), rows=len(both))
+
+
+def note_out(note: object) -> NoteOut:
+    """A note for the wire."""
+    return NoteOut.model_validate(note, from_attributes=True)

@@ -1,0 +1,46 @@
+"""The next few things to do with one child, by rule."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from enum import StrEnum
+
+from firstloop.core.progress.groups import OFTEN, TIMES, Need
+
+STEPS = 3
+_HEADINGS = ("direction", "shape", "size")
+
+
+class Kind(StrEnum):
+    """What a step is: teach again, bring back what slipped, or recall what is due."""
+
+    TEACH = "teach"
+    BRING_BACK = "bring-back"
+    RECALL = "recall"
+
+
+@dataclass(frozen=True)
+class NextStep:
+    """One thing to do; ``need`` says how often what was slipped, for a step that teaches."""
+
+    kind: Kind
+    letters: str
+    need: Need | None = None
+
+
+def next_steps(needs: Iterable[Need], slipping: Sequence[str], due: str) -> list[NextStep]:
+    """At most three steps: the gravest slip, then what slipped back, then what is due, then further slips.
+
+    A slip is worth a step when it was made at least twice and in three letters of ten; direction comes
+    before shape before size, then the commonest. No letters are named twice for one cause.
+    """
+    real = [n for n in needs if n.slips >= TIMES and n.share >= OFTEN and n.heading in _HEADINGS]
+    real.sort(key=lambda n: (_HEADINGS.index(n.heading), -n.slips, -n.share, n.code, n.family))
+    teach = [NextStep(Kind.TEACH, need.chars, need) for need in real]
+    out = teach[:1]
+    if slipping:
+        out.append(NextStep(Kind.BRING_BACK, "".join(slipping)))
+    if due:
+        out.append(NextStep(Kind.RECALL, due))
+    return [*out, *teach[1:]][:STEPS]

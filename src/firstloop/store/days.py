@@ -1,0 +1,215 @@
+"""Days of evidence: what the records say of a letter on a day, and keeping what was worked out of it."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import UTC, date, datetime, time, timedelta
+from typing import Any
+
+from sqlalchemy import ColumnElement, and_, case, delete, func, select, update
+from sqlalchemy.dialects.sqlite import insert
+from sqlalchemy.orm import Session
+
+from firstloop.store.tables import Attempt, Child, LetterDay, Mark, Result, Row, Watched
+
+Key = tuple[int, str, date]
+"""Child, letter, day."""
+_DAY = ["child_id", "letter", "day"]
+
+
+@dataclass(frozen=True)
+class Written:
+    """An attempt without its ink. ``document`` is empty where no checker has looked."""
+
+    id: int
+    row_id: int
+    style_id: int
+    xh_mm: float
+    support: str
+    picked: bool
+    verdict: str
+    mark: str | None
+    document: dict[str, Any]
+
+
+def _bounds(day: date) -> tuple[datetime, datetime]:
+    start = datetime.combine(day, time(), tzinfo=UTC)
+    return start, start + timedelta(days=1)
+
+
+def unsettled(session: Session, child_id: int | None = None) -> list[Key]:
+    """Days with rows that changed since their evidence was worked out, oldest first."""
+    query = select(Row.child_id, Row.letter, Row.started_at).where(~Row.settled).order_by(Row.started_at)
+    if child_id is not None:
+        query = query.where(Row.child_id == child_id)
+    return list(dict.fromkeys((child, char, at.date()) for child, char, at in session.execute(query)))
+
+
+def written(session: Session, key: Key) -> list[Written]:
+    """Attempts of a letter on a day that are not crossed out, in order."""
+    child_id, char, day = key
+    start, end = _bounds(day)
+    found = session.execute(
+        select(
+            Attempt.id,
+            Row.id,
+            Row.style_id,
+            Row.base_mm - Row.mid_mm,
+            Attempt.support,
+            Attempt.best,
+            Attempt.teachers_best,
+            Result.verdict,
+            Mark.verdict,
+            Result.document,
+        )
+        .join(Row, Row.id == Attempt.row_id)
+        .outerjoin(Result, and_(Result.attempt_id == Attempt.id, Result.current))
+        .outerjoin(Mark, Mark.attempt_id == Attempt.id)
+        .where(
+            Row.child_id == child_id,
+            Row.letter == char,
+            Row.started_at >= start,
+            Row.started_at < end,
+            ~Attempt.crossed_out,
+        )
+        .order_by(Row.started_at, Row.id, Attempt.position)
+    )
+    return [
+        Written(a, r, s, xh, support, best or teachers, verdict or "not-seen", mark, document or {})
+        for a, r, s, xh, support, best, teachers, verdict, mark, document in found
+    ]
+
+
+def seen(session: Session, key: Key) -> Sequence[str]:
+    """What was watched of a letter on a day."""
+    child_id, char, day = key
+    start, end = _bounds(day)
+    return session.scalars(
+        select(Watched.seen)
+        .where(Watched.child_id == child_id, Watched.letter == char, Watched.at >= start, Watched.at < end)
+        .order_by(Watched.at)
+    ).all()
+
+
+def keep_day(session: Session, key: Key, fields: dict[str, Any] | None) -> None:
+    """Keep a day's evidence in place of what was known of it; None where there is none any more.
+
+    The rows of the day count as settled; nothing is committed.
+    """
+    child_id, char, day = key
+    start, end = _bounds(day)
+    if fields is None:
+        own = (LetterDay.child_id == child_id, LetterDay.letter == char, LetterDay.day == day)
+        session.execute(delete(LetterDay).where(*own))
+    else:
+        put = insert(LetterDay).values(child_id=child_id, letter=char, day=day, **fields)
+        session.execute(put.on_conflict_do_update(index_elements=_DAY, set_=fields))
+    session.execute(
+        update(Row)
+        .where(Row.child_id == child_id, Row.letter == char, Row.started_at >= start, Row.started_at < end)
+        .values(settled=True)
+        .execution_options(synchronize_session=False)
+    )
+
+
+def days(
+    session: Session,
+    *where: ColumnElement[bool],
+    class_id: int | None = None,
+) -> Sequence[LetterDay]:
+    """Days of evidence, by child, letter and date; all columns."""
+    query = select(LetterDay).where(*where).order_by(LetterDay.child_id, LetterDay.letter, LetterDay.day)
+    if class_id is not None:
+        query = query.where(LetterDay.child_id.in_(select(Child.id).where(Child.class_id == class_id)))
+    return session.scalars(query.execution_options(populate_existing=True)).all()
+
+
+def of_letter(session: Session, child_id: int, char: str) -> Sequence[LetterDay]:
+    """All days of one letter of a child, oldest first."""
+    return days(session, LetterDay.child_id == child_id, LetterDay.letter == char)
+
+
+@dataclass(frozen=True)
+class Cell:
+    """How a child's letter stood on a day, without what it rests on."""
+
+    child_id: int
+    letter: str
+    day: date
+    state: str
+    due: date | None
+    strength_days: float | None
+
+
+def cells(session: Session, class_id: int, aspect: str, until: date) -> list[Cell]:
+    """How every letter of every child of a class stood at the end of a day."""
+    own = select(Child.id).where(Child.class_id == class_id)
+    state = getattr(LetterDay, f"state_{aspect}")
+    # SQLite gives the other columns of the row that holds the maximum
+    query = (
+        select(
+            LetterDay.child_id,
+            LetterDay.letter,
+            func.max(LetterDay.day),
+            state,
+            LetterDay.due,
+            LetterDay.strength_days,
+        )
+        .where(LetterDay.child_id.in_(own), LetterDay.day <= until)
+        .group_by(LetterDay.child_id, LetterDay.letter)
+    )
+    return [Cell(*row) for row in session.execute(query)]
+
+
+@dataclass(frozen=True)
+class LetterSum:
+    """A letter of a child: how it stands, the day of its latest evidence, and how often it was written."""
+
+    letter: str
+    day: date
+    state: str
+    written: int
+
+
+def letters_of(session: Session, child_id: int) -> list[LetterSum]:
+    """Every letter of a child."""
+    query = (
+        select(LetterDay.letter, func.max(LetterDay.day), LetterDay.state_all)
+        .where(LetterDay.child_id == child_id)
+        .group_by(LetterDay.letter)
+        .order_by(LetterDay.letter)
+    )
+    counts = dict(
+        session.execute(
+            select(LetterDay.letter, func.sum(LetterDay.written))
+            .where(LetterDay.child_id == child_id)
+            .group_by(LetterDay.letter)
+        ).all()
+    )
+    return [LetterSum(char, day, state, counts[char]) for char, day, state in session.execute(query)]
+
+
+def dates(session: Session, class_id: int) -> Sequence[date]:
+    """Days on which a class wrote, oldest first."""
+    own = select(Child.id).where(Child.class_id == class_id)
+    query = select(LetterDay.day).where(LetterDay.child_id.in_(own)).distinct().order_by(LetterDay.day)
+    return session.scalars(query).all()
+
+
+def first_and_last_alone(session: Session, class_id: int) -> dict[tuple[int, str], tuple[date, date | None]]:
+    """For every child and letter of a class: the first day of it in any way, and the last day alone."""
+    own = select(Child.id).where(Child.class_id == class_id)
+    alone = case((func.json_array_length(LetterDay.alone) > 0, LetterDay.day))
+    query = (
+        select(LetterDay.child_id, LetterDay.letter, func.min(LetterDay.day), func.max(alone))
+        .where(LetterDay.child_id.in_(own))
+        .group_by(LetterDay.child_id, LetterDay.letter)
+    )
+    return {(child, char): (first, last) for child, char, first, last in session.execute(query)}
+
+
+def shown(session: Session, attempt_ids: Sequence[int]) -> dict[int, tuple[Attempt, Row]]:
+    """Attempts with their rows, by number."""
+    query = select(Attempt, Row).join(Row, Row.id == Attempt.row_id).where(Attempt.id.in_(attempt_ids))
+    return {attempt.id: (attempt, row) for attempt, row in session.execute(query)}
