@@ -12,10 +12,12 @@ import { CheckRow } from "@/screens/check/CheckRow";
 import { TrustScreen } from "@/screens/check/TrustScreen";
 import { WatchScreen } from "@/screens/check/WatchScreen";
 import { ChildScreen } from "@/screens/child/ChildScreen";
+import { StoryScreen } from "@/screens/child/StoryScreen";
 import { ClassScreen } from "@/screens/class/ClassScreen";
 import { FamiliesScreen } from "@/screens/families/FamiliesScreen";
 import { LetterScreen } from "@/screens/letters/LetterScreen";
 import { StyleScreen } from "@/screens/style/StyleScreen";
+import { TodayScreen } from "@/screens/today/TodayScreen";
 import { ChooseRow } from "@/screens/write/ChooseRow";
 import { WriteRow } from "@/screens/write/WriteRow";
 import { Empty } from "@/ui/States";
@@ -43,7 +45,7 @@ whenKept((rowId, attempt) =>
 // when the last attempt has reached the records, whatever the pages show of them is out of date
 watch(() => {
   if (waitingCount() > 0) return;
-  for (const key of ["row", "rows", "history", "child", "map", "queue"])
+  for (const key of ["row", "rows", "history", "child", "map", "queue", "today"])
     client.invalidateQueries({ queryKey: [key] });
 });
 
@@ -58,7 +60,8 @@ createRoot(document.getElementById("root") as HTMLElement).render(
             <Route path="/board" element={<BoardScreen />} />
             <Route path="/write/:rowId" element={<WriteRow />} />
             <Route element={<Shell />}>
-              <Route index element={<Navigate to="/families" replace />} />
+              <Route index element={<Navigate to="/today" replace />} />
+              <Route path="/today" element={<TodayScreen />} />
               <Route path="/families" element={<FamiliesScreen />} />
               <Route path="/style" element={<StyleScreen />} />
               <Route path="/letters/:char?" element={<LetterScreen />} />
@@ -68,7 +71,8 @@ createRoot(document.getElementById("root") as HTMLElement).render(
               <Route path="/check/trust" element={<TrustScreen />} />
               <Route path="/check/:rowId" element={<CheckRow />} />
               <Route path="/class" element={<ClassScreen />} />
-              <Route path="/children/:childId/:char?" element={<ChildScreen />} />
+              <Route path="/children/:childId" element={<StoryScreen />} />
+              <Route path="/children/:childId/:char" element={<ChildScreen />} />
               <Route path="*" element={<NotHere />} />
             </Route>
           </Routes>

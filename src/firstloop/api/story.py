@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Mapping, Sequence
 from datetime import date, datetime, timedelta
 from typing import Literal
@@ -119,7 +120,7 @@ class StepOut(BaseModel):
 
 
 class HabitOut(BaseModel):
-    """A slip over a family of letters and what became of it."""
+    """A slip over the letters in which it is made, and what became of it."""
 
     code: str
     letters: str
@@ -192,7 +193,7 @@ def story(session: Session, child_id: int, on: date) -> StoryOut:
         headings=[_heading(aspect, every, begin) for aspect in Aspect],
         measures=[_measure(measure, kept) for measure in MEASURES.values()],
         next_steps=_steps(child, kept, letters, signs_here, on),
-        habits=_habits(kept, signs_here),
+        habits=_habits(kept),
         picks=_picks(session, child_id),
         notes=[note_out(one) for one in reversed(child.notes)],
     )
@@ -346,16 +347,15 @@ def _step_out(step: NextStep) -> StepOut:
     return StepOut(kind=step.kind.value, letters=step.letters, words=words)
 
 
-def _habits(kept: Sequence[LetterDay], signs_here: Signs) -> list[HabitOut]:
-    """Every slip made often over a family, those that hold now first."""
-    family = signs_here.family
-    chars: dict[tuple[str, str], set[str]] = {}
+def _habits(kept: Sequence[LetterDay]) -> list[HabitOut]:
+    """Every slip made often, over the letters in which it was made more than once; what holds now first."""
+    times: dict[str, Counter[str]] = {}
     for one in kept:
-        for code in one.slips:
-            if one.letter in family:
-                chars.setdefault((code, family[one.letter]), set()).add(one.letter)
+        for code, count in one.slips.items():
+            times.setdefault(code, Counter())[one.letter] += count
     out = []
-    for (code, _), letters in chars.items():
+    for code, by_letter in times.items():
+        letters = {char for char, count in by_letter.items() if count > 1}
         by_day: dict[date, tuple[int, int]] = {}
         for one in kept:
             if one.letter in letters and one.alone:
@@ -365,7 +365,7 @@ def _habits(kept: Sequence[LetterDay], signs_here: Signs) -> list[HabitOut]:
         if found is not None:
             out.append(_habit_out(code, "".join(sorted(letters)), found))
     order = ("new", "more", "steady", "less", "gone")
-    return sorted(out, key=lambda one: (order.index(one.course), one.code, one.letters))
+    return sorted(out, key=lambda one: (order.index(one.course), one.code))
 
 
 def _habit_out(code: str, letters: str, found: Habit) -> HabitOut:

@@ -53,7 +53,7 @@ class RecallLetterOut(BaseModel):
     due_since: date
 
 
-class GroupOut(BaseModel):
+class TeachGroupOut(BaseModel):
     """Children to take aside together, over what, and what to teach again."""
 
     code: str
@@ -87,7 +87,7 @@ class TodayOut(BaseModel):
     on: date
     waiting: WaitingOut
     recall: list[RecallLetterOut]
-    groups: list[GroupOut]
+    groups: list[TeachGroupOut]
     groups_kept: bool
     changes: list[ChangeOut]
     more_changes: int
@@ -235,7 +235,7 @@ def needs(days: list[LetterDay], signs_here: Signs) -> list[Need]:
 
 def class_groups(
     session: Session, school_class: SchoolClass, signs_here: Signs, on: date
-) -> tuple[list[GroupOut], bool]:
+) -> tuple[list[TeachGroupOut], bool]:
     """The groups as the teacher changed them, or as worked out from the last weeks; and which it is."""
     children = {child.id: child for child in school_class.children}
     document = group_store.kept(session, school_class.id)
@@ -253,7 +253,7 @@ def class_groups(
         here = [children[child_id] for child_id in one["child_ids"] if child_id in children]
         if here:
             out.append(
-                GroupOut(
+                TeachGroupOut(
                     code=one["code"],
                     family=one["family"],
                     slip=slip_name(one["code"]),

@@ -30,7 +30,7 @@ export function useNextInQueue(classId: number, order: QueueOrder) {
 export function useAgreeWithRows(classId: number) {
   const client = useQueryClient();
   const refresh = () => {
-    for (const key of ["queue", "rows", "row", "history", "child", "map", "trust"])
+    for (const key of ["queue", "rows", "row", "history", "child", "map", "trust", "today"])
       client.invalidateQueries({ queryKey: [key] });
   };
   return {
@@ -114,7 +114,7 @@ export const useWatched = (classId: number, letter: string) =>
 export function useWatchedSteps() {
   const client = useQueryClient();
   const refresh = () => {
-    for (const key of ["watched", "history"]) client.invalidateQueries({ queryKey: [key] });
+    for (const key of ["watched", "history", "map", "today"]) client.invalidateQueries({ queryKey: [key] });
   };
   return {
     log: useMutation({

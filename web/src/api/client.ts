@@ -41,6 +41,17 @@ export type Level = SchoolClass["level"];
 export type QueueOrder = NonNullable<
   NonNullable<paths["/api/classes/{class_id}/queue"]["get"]["parameters"]["query"]>["order"]
 >;
+export type ClassMap = Schemas["ClassMapOut"];
+export type Aspect = ClassMap["aspect"];
+export type State = Schemas["CellOut"]["state"];
+export type Today = Schemas["TodayOut"];
+export type Group = Schemas["TeachGroupOut"];
+export type GroupIn = Schemas["GroupIn"];
+export type Story = Schemas["StoryOut"];
+export type LetterStory = Schemas["LetterStoryOut"];
+export type HeadingStory = Schemas["HeadingStoryOut"];
+export type MeasureStory = Schemas["MeasureStoryOut"];
+export type Standing = Schemas["StandingOut"];
 export type HeadingName = Finding["heading"];
 
 export const api = createClient<paths>({ baseUrl: "" });

@@ -145,12 +145,6 @@ export const useLine = (text: string, classId: number) =>
     staleTime: FOREVER,
   });
 
-export const useClassMap = (classId: number) =>
-  useQuery({
-    queryKey: ["map", classId],
-    queryFn: () => got(api.GET("/api/classes/{class_id}/map", { params: { path: { class_id: classId } } })),
-  });
-
 export const useChild = (childId: number) =>
   useQuery({
     queryKey: ["child", childId],
@@ -188,7 +182,7 @@ export function useRowSteps(rowId: number) {
   const params = { path: { row_id: rowId } };
   const keep = (row: Row) => {
     client.setQueryData(["row", rowId], row);
-    for (const key of ["rows", "history", "child", "map", "queue", "trust"])
+    for (const key of ["rows", "history", "child", "map", "queue", "trust", "today"])
       client.invalidateQueries({ queryKey: [key] });
   };
   return {

@@ -1273,7 +1273,7 @@ export interface components {
             /** Checker */
             checker: string;
             /** Groups */
-            groups: components["schemas"]["firstloop__api__schemas__GroupOut"][];
+            groups: components["schemas"]["GroupOut"][];
         };
         /**
          * ChevronOut
@@ -1608,6 +1608,21 @@ export interface components {
             finger_spaces?: number | null;
         };
         /**
+         * GroupOut
+         * @description A judged group.
+         */
+        GroupOut: {
+            /** Truth */
+            truth: string;
+            /** Letters */
+            letters: components["schemas"]["LetterOut"][];
+            /** Findings */
+            findings: components["schemas"]["FindingOut"][];
+            measures: components["schemas"]["GroupMeasuresOut"];
+            /** Note */
+            note: string;
+        };
+        /**
          * GroupsIn
          * @description All groups of a class, in the order wanted.
          */
@@ -1622,7 +1637,7 @@ export interface components {
         };
         /**
          * HabitOut
-         * @description A slip over a family of letters and what became of it.
+         * @description A slip over the letters in which it is made, and what became of it.
          */
         HabitOut: {
             /** Code */
@@ -2786,6 +2801,24 @@ export interface components {
             style: components["schemas"]["StyleDoc"];
         };
         /**
+         * TeachGroupOut
+         * @description Children to take aside together, over what, and what to teach again.
+         */
+        TeachGroupOut: {
+            /** Code */
+            code: string;
+            /** Family */
+            family: string;
+            /** Slip */
+            slip: string;
+            /** Teach */
+            teach: string;
+            /** Letters */
+            letters: string;
+            /** Children */
+            children: components["schemas"]["ChildOut"][];
+        };
+        /**
          * TextModelOut
          * @description A letter, a word or a line in time. ``blocks`` are the bands that have ink: rise, middle, drop.
          */
@@ -2825,7 +2858,7 @@ export interface components {
             /** Recall */
             recall: components["schemas"]["RecallLetterOut"][];
             /** Groups */
-            groups: components["schemas"]["firstloop__api__today__GroupOut"][];
+            groups: components["schemas"]["TeachGroupOut"][];
             /** Groups Kept */
             groups_kept: boolean;
             /** Changes */
@@ -2987,21 +3020,6 @@ export interface components {
             letters: number;
         };
         /**
-         * GroupOut
-         * @description A judged group.
-         */
-        firstloop__api__schemas__GroupOut: {
-            /** Truth */
-            truth: string;
-            /** Letters */
-            letters: components["schemas"]["LetterOut"][];
-            /** Findings */
-            findings: components["schemas"]["FindingOut"][];
-            measures: components["schemas"]["GroupMeasuresOut"];
-            /** Note */
-            note: string;
-        };
-        /**
          * StepOut
          * @description A thing to try next: the code it mends, the words for the child, how often it was slipped.
          */
@@ -3027,24 +3045,6 @@ export interface components {
             letters: string;
             /** Words */
             words: string;
-        };
-        /**
-         * GroupOut
-         * @description Children to take aside together, over what, and what to teach again.
-         */
-        firstloop__api__today__GroupOut: {
-            /** Code */
-            code: string;
-            /** Family */
-            family: string;
-            /** Slip */
-            slip: string;
-            /** Teach */
-            teach: string;
-            /** Letters */
-            letters: string;
-            /** Children */
-            children: components["schemas"]["ChildOut"][];
         };
     };
     responses: never;

@@ -1,5 +1,6 @@
 /** The screens in the order of the work. `key` follows g. */
 export const SCREENS = [
+  { name: "Today", to: "/today", key: "t" },
   { name: "Families", to: "/families", key: "f" },
   { name: "Letters", to: "/letters", key: "l" },
   { name: "Board", to: "/board", key: "b" },
@@ -15,6 +16,7 @@ export const KEYS: { where: string; keys: [string, string][] }[] = [
     keys: [
       ["?", "list the keys"],
       ["/", "find a letter, a child or a screen"],
+      ["g t", "Today"],
       ["g f", "Families"],
       ["g l", "Letters"],
       ["g b", "Board"],
@@ -66,6 +68,13 @@ export const KEYS: { where: string; keys: [string, string][] }[] = [
       ["O", "log what was watched"],
       ["U", "undo"],
       ["↑ ↓", "in the queue: row before or after"],
+    ],
+  },
+  {
+    where: "Class",
+    keys: [
+      ["← → ↑ ↓", "from letter to letter"],
+      ["Enter", "the child's letter"],
     ],
   },
   {

@@ -8,7 +8,7 @@ The rule, in one place:
   Secure counts whole, near half, fix nothing. A teacher's mark stands in place of the checker's.
 * **Secure** when at least 5 letters on at least 2 days are in hand and their weighted share is 80 %
   or more.
-* **Slipping** when it has been secure and of the latest 3 no more than one is worth anything; it
+* **Slipping** when it has been secure and the latest 3 are together worth no more than half; it
   lasts until the letter is secure again.
 * **Learning** before that, and **not started** when nothing has been written at all.
 
@@ -31,7 +31,7 @@ HALF_AFTER = 6
 LEAST_LETTERS = 5
 LEAST_DAYS = 2
 SECURE_SHARE = 0.80
-SLIP_OF, SLIP_CREDIT = 3, 1.0
+SLIP_OF, SLIP_CREDIT = 3, 1.5
 TRUE_SHARE = 0.70
 _SURE = ((0.90, "sure"), (0.75, "fairly sure"))
 

@@ -17,8 +17,9 @@ from fsrs import Card, Rating, Scheduler
 from firstloop.core.progress.evidence import CREDIT, Aspect, Day, Piece
 
 RECALL_LEAST, RECALL_MOST = 4, 5
+RETENTION = 0.8  # a letter is due when one child in five would have lost it
 _SCHEDULER = Scheduler(
-    desired_retention=0.9,
+    desired_retention=RETENTION,
     learning_steps=(),
     relearning_steps=(),
     maximum_interval=120,

@@ -7,10 +7,10 @@ import { Lines, RISE, XH } from "@/line/Strip";
 import { BeadMark, WORDS } from "@/ui/Bead";
 
 const day = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short" });
-const dayOf = (one: DatedAttempt) => day.format(new Date(one.day));
+export const dayOf = (one: DatedAttempt) => day.format(new Date(one.day));
 
 /** One attempt's ink, slid so that its middle is at x. */
-function Placed({ one, x, weight }: { one: DatedAttempt; x: number; weight?: number }) {
+export function Placed({ one, x, weight }: { one: DatedAttempt; x: number; weight?: number }) {
   const page = pageOf(one.lines);
   const [left, right] = extent(one.attempt.strokes, page);
   const crossed = one.attempt.crossed_out;

@@ -1,29 +1,49 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link } from "react-router";
+import { useSearchParams } from "react-router";
 import { useLevels } from "@/api/checking";
-import { api, type Child, got } from "@/api/client";
-import { useClassMap } from "@/api/queries";
+import { type Aspect, api, type Child, got, type ClassMap as MapOf } from "@/api/client";
+import { useClassMap } from "@/api/overtime";
 import { PageHead } from "@/app/Shell";
 import { useClass } from "@/app/school";
-import { Bead, WORDS } from "@/ui/Bead";
 import { Button } from "@/ui/Button";
+import { Choice } from "@/ui/Choice";
 import { Dialog } from "@/ui/Dialog";
 import { LevelChoice } from "@/ui/LevelChoice";
 import { Empty, Loaded } from "@/ui/States";
 import { Care } from "./Care";
+import { ClassMap } from "./ClassMap";
+import { TermSlider } from "./TermSlider";
 
-type MapOf = NonNullable<ReturnType<typeof useClassMap>["data"]>;
+const ASPECTS: { value: Aspect; words: string }[] = [
+  { value: "all", words: "All" },
+  { value: "direction", words: "Direction" },
+  { value: "shape", words: "Shape" },
+  { value: "size", words: "Size" },
+];
+const isAspect = (word: string | null): word is Aspect => ASPECTS.some((one) => one.value === word);
 
-/** Children down, letters across in teaching order: how each usually stands now. */
+/** Children down, letters across by family: how each stood on a day, for one heading or all. */
 export function ClassScreen() {
   const chosen = useClass();
-  const query = useClassMap(chosen.id);
+  const [search, setSearch] = useSearchParams();
+  const asked = search.get("aspect");
+  const aspect = isAspect(asked) ? asked : "all";
+  const on = search.get("on") ?? undefined;
+  const query = useClassMap(chosen.id, aspect, on);
   const [adding, setAdding] = useState(false);
   const levels = useLevels();
+  const set = (changes: Record<string, string>) => {
+    const next = new URLSearchParams(search);
+    for (const [key, value] of Object.entries(changes)) {
+      if (value) next.set(key, value);
+      else next.delete(key);
+    }
+    setSearch(next, { replace: true });
+  };
   return (
     <>
-      <PageHead title={chosen.name} sub="from the two latest rows">
+      <PageHead title={chosen.name}>
         <LevelChoice
           level={chosen.level}
           onChoose={(level) => level && levels.ofClass.mutate({ id: chosen.id, level })}
@@ -33,7 +53,35 @@ export function ClassScreen() {
       <Loaded query={query} what="the class">
         {(map) =>
           map.children.length ? (
-            <ClassMap map={map} />
+            <>
+              <div className="mb-2 flex flex-wrap items-center gap-x-6 gap-y-1">
+                <Choice
+                  name="Heading"
+                  options={ASPECTS}
+                  chosen={aspect}
+                  onChoose={(value) => set({ aspect: value === "all" ? "" : value })}
+                />
+                <Choice
+                  name="By"
+                  options={[
+                    { value: "letters", words: "Letters" },
+                    { value: "families", words: "Families" },
+                  ]}
+                  chosen={search.get("by") === "families" ? "families" : "letters"}
+                  onChoose={(value) => set({ by: value === "families" ? value : "" })}
+                />
+                <TermSlider dates={map.dates} on={on} onChoose={(day) => set({ on: day })} />
+              </div>
+              <ClassMap
+                map={map}
+                byFamily={search.get("by") === "families"}
+                sort={search.get("sort") === "most" ? "most" : "name"}
+                onSort={(sort) => set({ sort: sort === "most" ? sort : "" })}
+                family={search.get("family") ?? ""}
+                onFamily={(family) => set({ family })}
+              />
+              <CommonSlips map={map} />
+            </>
           ) : (
             <Empty title="No children yet">
               <Button look="strong" onClick={() => setAdding(true)}>
@@ -49,52 +97,39 @@ export function ClassScreen() {
   );
 }
 
-function ClassMap({ map }: { map: MapOf }) {
-  const { children } = useClass();
-  const byId = new Map(children.map((child) => [child.id, child]));
+/** The commonest slips of the last four weeks. */
+function CommonSlips({ map }: { map: MapOf }) {
+  if (!map.slips.length) return null;
   return (
-    <table className="w-full table-fixed border-collapse">
-      <caption className="sr-only">Letters of every child</caption>
+    <table className="mt-6 w-full border-collapse">
+      <caption className="mb-1 text-left font-bold">
+        Commonest slips <span className="text-small font-normal text-graphite">in the four weeks before</span>
+      </caption>
       <thead>
-        <tr className="border-b border-ink">
-          <th scope="col" className="w-28 text-left text-small font-normal text-graphite">
-            Child
+        <tr className="border-t-2 border-ink text-left text-small text-graphite">
+          <th scope="col" className="font-normal">
+            Slip
           </th>
-          {map.letters.map((char) => (
-            <th key={char} scope="col" className="font-bold">
-              {char}
-            </th>
-          ))}
+          <th scope="col" className="font-normal">
+            Letters
+          </th>
+          <th scope="col" className="w-24 text-right font-normal">
+            Times
+          </th>
+          <th scope="col" className="w-[46%] pl-8 font-normal">
+            Children
+          </th>
         </tr>
       </thead>
       <tbody>
-        {map.children.map(({ child, letters }) => (
-          <tr key={child.id} className="h-7 border-b border-hair">
-            <th scope="row" className="text-left font-normal whitespace-nowrap">
-              <Link to={`/children/${child.id}`} className="hover:underline">
-                {child.name}
-              </Link>
-              {byId.get(child.id)?.hand === "left" && (
-                <span className="ml-1 text-small text-graphite">left</span>
-              )}
+        {map.slips.map((slip) => (
+          <tr key={slip.code} className="h-8 border-b border-hair">
+            <th scope="row" className="text-left font-normal">
+              {slip.name}
             </th>
-            {map.letters.map((char) => {
-              const state = letters.find((one) => one.letter === char);
-              return (
-                <td key={char} className="p-0 text-center">
-                  {state && (
-                    <Link
-                      to={`/children/${child.id}/${char}`}
-                      aria-label={`${child.name}, ${char}: ${WORDS[state.verdict]}`}
-                      title={`${char}: ${WORDS[state.verdict]}, ${state.attempts} written`}
-                      className="flex justify-center rounded-sm py-1 hover:bg-ochre/50"
-                    >
-                      <Bead verdict={state.verdict} silent />
-                    </Link>
-                  )}
-                </td>
-              );
-            })}
+            <td>{[...slip.letters].join(" ")}</td>
+            <td className="text-right">{slip.times}</td>
+            <td className="pl-8">{slip.children.join(", ")}</td>
           </tr>
         ))}
       </tbody>

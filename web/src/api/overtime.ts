@@ -1,0 +1,93 @@
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { type Aspect, api, type GroupIn, got } from "./client";
+
+export const useClassMap = (classId: number, aspect: Aspect, on: string | undefined) =>
+  useQuery({
+    queryKey: ["map", classId, aspect, on],
+    queryFn: () =>
+      got(
+        api.GET("/api/classes/{class_id}/map", {
+          params: { path: { class_id: classId }, query: on ? { aspect, on } : { aspect } },
+        }),
+      ),
+    placeholderData: keepPreviousData,
+  });
+
+export const useStanding = (childId: number, letter: string) =>
+  useQuery({
+    queryKey: ["history", "standing", childId, letter],
+    queryFn: () =>
+      got(
+        api.GET("/api/children/{child_id}/letters/{char}/standing", {
+          params: { path: { child_id: childId, char: letter } },
+        }),
+      ),
+  });
+
+export const useToday = (classId: number) =>
+  useQuery({
+    queryKey: ["today", classId],
+    queryFn: () => got(api.GET("/api/classes/{class_id}/today", { params: { path: { class_id: classId } } })),
+  });
+
+/** The teacher's own groups, and going back to those worked out; both answer with the whole of today. */
+export function useGroups(classId: number) {
+  const client = useQueryClient();
+  const params = { path: { class_id: classId } };
+  const onSuccess = (today: unknown) => client.setQueryData(["today", classId], today);
+  return {
+    keep: useMutation({
+      mutationFn: (groups: GroupIn[]) =>
+        got(api.PUT("/api/classes/{class_id}/groups", { params, body: { groups } })),
+      onSuccess,
+    }),
+    afresh: useMutation({
+      mutationFn: () => got(api.DELETE("/api/classes/{class_id}/groups", { params })),
+      onSuccess,
+    }),
+  };
+}
+
+export const useStory = (childId: number) =>
+  useQuery({
+    queryKey: ["history", "story", childId],
+    queryFn: () =>
+      got(api.GET("/api/children/{child_id}/story", { params: { path: { child_id: childId } } })),
+  });
+
+/** Notes of the teacher's, and what to mind with a child. */
+export function useNotes(childId: number) {
+  const client = useQueryClient();
+  const onSuccess = () => client.invalidateQueries({ queryKey: ["history", "story", childId] });
+  return {
+    add: useMutation({
+      mutationFn: (text: string) =>
+        got(
+          api.POST("/api/children/{child_id}/notes", {
+            params: { path: { child_id: childId } },
+            body: { text },
+          }),
+        ),
+      onSuccess,
+    }),
+    takeBack: useMutation({
+      mutationFn: (noteId: number) =>
+        got(
+          api.DELETE("/api/children/{child_id}/notes/{note_id}", {
+            params: { path: { child_id: childId, note_id: noteId } },
+          }),
+        ),
+      onSuccess,
+    }),
+    mind: useMutation({
+      mutationFn: (caution: string) =>
+        got(
+          api.PATCH("/api/children/{child_id}", {
+            params: { path: { child_id: childId } },
+            body: { caution },
+          }),
+        ),
+      onSuccess,
+    }),
+  };
+}

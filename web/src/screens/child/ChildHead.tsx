@@ -1,0 +1,126 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useNavigate } from "react-router";
+import { useLevels } from "@/api/checking";
+import { api, type Child, got, type State } from "@/api/client";
+import { PageHead } from "@/app/Shell";
+import { useClass } from "@/app/school";
+import { Button, LinkButton } from "@/ui/Button";
+import { Dialog } from "@/ui/Dialog";
+import { LevelChoice } from "@/ui/LevelChoice";
+import { STATE_WORDS, StateMark } from "@/ui/StateMark";
+
+const LINK = "whitespace-nowrap underline decoration-pale underline-offset-4 hover:decoration-ink";
+
+/** Who it is about, what can be done with the child, and the letters as tabs. */
+export function ChildHead(props: {
+  child: Child;
+  className: string;
+  letters: { letter: string; state: State }[];
+  chosen?: string;
+}) {
+  const { child, className, letters, chosen } = props;
+  const [erasing, setErasing] = useState(false);
+  const levels = useLevels();
+  const { level: classLevel } = useClass();
+  return (
+    <>
+      <PageHead
+        title={child.name}
+        sub={[className, child.hand === "left" && "left-handed"].filter(Boolean).join(" · ")}
+      >
+        <LinkButton to={`/write?child=${child.id}${chosen ? `&letter=${chosen}` : ""}`}>
+          {chosen ? `Write ${chosen}` : "Write a row"}
+        </LinkButton>
+        <LevelChoice
+          level={child.level}
+          followed={classLevel}
+          onChoose={(level) => levels.ofChild.mutate({ id: child.id, level })}
+        />
+        <a className={LINK} href={`/api/children/${child.id}/report.pdf`}>
+          Report
+        </a>
+        <a className={LINK} href={`/api/children/${child.id}/export.zip`}>
+          Export
+        </a>
+        <Button look="quiet" onClick={() => setErasing(true)}>
+          Erase
+        </Button>
+      </PageHead>
+      <nav aria-label="Letters written" className="mb-4 border-b border-hair">
+        <ul className="flex flex-wrap">
+          <li>
+            <Link
+              to={`/children/${child.id}`}
+              aria-current={chosen ? undefined : "page"}
+              className="mr-2 block rounded-sm px-3 pt-2 pb-3 hover:bg-ochre/35 aria-[current=page]:bg-ochre aria-[current=page]:font-bold"
+            >
+              Story
+            </Link>
+          </li>
+          {letters.map((one) => (
+            <li key={one.letter}>
+              <Link
+                to={`/children/${child.id}/${one.letter}`}
+                aria-current={one.letter === chosen ? "page" : undefined}
+                aria-label={`${one.letter}, ${STATE_WORDS[one.state]}`}
+                className="block w-9 rounded-sm pb-1 text-center text-large hover:bg-ochre/35 aria-[current=page]:bg-ochre aria-[current=page]:font-bold"
+              >
+                {one.letter}
+                <span className="-mt-1 flex justify-center">
+                  <StateMark state={one.state} />
+                </span>
+              </Link>
+            </li>
+          ))}
+        </ul>
+      </nav>
+      <EraseChild child={child} open={erasing} onOpenChange={setErasing} />
+    </>
+  );
+}
+
+function EraseChild(props: { child: Child; open: boolean; onOpenChange: (open: boolean) => void }) {
+  const { child, open, onOpenChange } = props;
+  const [typed, setTyped] = useState("");
+  const client = useQueryClient();
+  const navigate = useNavigate();
+  const erase = useMutation({
+    mutationFn: () =>
+      got(api.DELETE("/api/children/{child_id}", { params: { path: { child_id: child.id } } })),
+    onSuccess: () => {
+      navigate("/class");
+      client.invalidateQueries();
+    },
+  });
+  return (
+    <Dialog title={`Erase ${child.name}`} open={open} onOpenChange={onOpenChange}>
+      <p>
+        Every row, all ink, every result, mark and note of {child.name} will be gone from these records. This
+        cannot be undone. Backups made before still hold them. Export first if anyone may still need it.
+      </p>
+      <label className="mt-4 block">
+        Type {child.first_name} to go on
+        <input
+          value={typed}
+          autoComplete="off"
+          onChange={(event) => setTyped(event.target.value)}
+          className="mt-1 h-10 w-full border-b-2 border-line bg-band px-2 outline-none"
+        />
+      </label>
+      {erase.error && (
+        <p role="alert" className="mt-2 text-brick">
+          {erase.error.message}
+        </p>
+      )}
+      <Button
+        look="brick"
+        className="mt-4"
+        disabled={typed !== child.first_name || erase.isPending}
+        onClick={() => erase.mutate()}
+      >
+        Erase for good
+      </Button>
+    </Dialog>
+  );
+}
