@@ -1,4 +1,4 @@
-"""The command line: serve, demo, check, recheck, evaluate, letters.
+"""The command line: serve, demo, check, recheck, evaluate, letters, backup, restore.
 
 What only one command needs is imported there, so that judging a file does not wait for a web server.
 """
@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import os
 import sys
-from datetime import date
+from datetime import UTC, date, datetime
 from pathlib import Path
 from typing import TYPE_CHECKING, Annotated
 
@@ -29,6 +29,7 @@ from firstloop.formats.svg import letter_sheet
 
 if TYPE_CHECKING:
     from firstloop.api.rechecking import Recheck
+    from firstloop.store.backup import Contents
 
 app = typer.Typer(
     no_args_is_help=True,
@@ -154,6 +155,56 @@ def recheck(
         f"{found.attempts} attempts ({was}); {found.changed} judged otherwise by checker {CHECKER_VERSION}."
     )
     out.print("The new results hold from now on." if keep else "Nothing was changed; --keep makes them hold.")
+
+
+@app.command()
+def backup(
+    file: Annotated[Path, typer.Argument(help="File to write.")],
+    data: DataDir = None,
+) -> None:
+    """Write everything in the records to one file."""
+    from firstloop.store.backup import backup as write_backup  # noqa: PLC0415
+
+    settings = Settings(data or default_data_dir())
+    if not settings.database.is_file():
+        raise _stop(f"There are no records in {settings.data_dir}.")
+    try:
+        made = write_backup(settings.database, file, datetime.now(UTC))
+    except OSError as problem:
+        raise _stop(f"{problem.filename}: {problem.strerror}") from None
+    out.print(f"{file}: {_counted(made)}.", soft_wrap=True)
+
+
+@app.command()
+def restore(
+    file: Annotated[Path, typer.Argument(help="A file that `first-loop backup` or the screen wrote.")],
+    data: DataDir = None,
+    yes: Annotated[bool, typer.Option("--yes", help="Do not ask.")] = False,
+) -> None:
+    """Check a backup, then put it in place of the records; what was there is kept in a file beside."""
+    from firstloop.api.records import aside_name, backups_folder  # noqa: PLC0415
+    from firstloop.store.backup import BackupError, check  # noqa: PLC0415
+    from firstloop.store.backup import restore as put_back  # noqa: PLC0415
+    from firstloop.store.database import open_engine, upgrade  # noqa: PLC0415
+
+    settings = Settings(data or default_data_dir())
+    try:
+        out.print(f"{file} is whole: {_counted(check(file))}.", soft_wrap=True)
+        if not yes:
+            typer.confirm(f"Put it in place of the records in {settings.data_dir}?", abort=True)
+        upgrade(open_engine(settings.database))
+        aside = backups_folder(settings.data_dir) / aside_name(datetime.now(UTC))
+        put_back(file, settings.database, aside)
+    except BackupError as problem:
+        raise _stop(f"{file}: {problem}") from None
+    out.print(f"Restored. What was there before is in {aside}.", soft_wrap=True)
+
+
+def _counted(contents: Contents) -> str:
+    return (
+        f"{contents.classes} classes, {contents.children} children, {contents.attempts} letters written, "
+        f"made {contents.made_at:%Y-%m-%d %H:%M} UTC"
+    )
 
 
 def recheck_table(found: Recheck) -> Table:

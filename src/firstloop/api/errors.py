@@ -17,6 +17,8 @@ from firstloop.core.letterforms.library import UnknownLetterError
 from firstloop.core.letterforms.style import StyleError
 from firstloop.core.patter import WordsError
 from firstloop.core.ruling import RulingError
+from firstloop.formats.child_zip import ChildFileError
+from firstloop.store.backup import BackupError
 from firstloop.store.errors import ConflictError, NotFoundError
 
 STATUS: dict[type[Exception], int] = {
@@ -30,6 +32,8 @@ STATUS: dict[type[Exception], int] = {
     WordsError: 400,
     RuleError: 400,
     SoundError: 400,
+    ChildFileError: 400,
+    BackupError: 400,
 }
 Responses = dict[int | str, dict[str, Any]]
 PROBLEM = {"model": ProblemOut}
@@ -40,6 +44,8 @@ CONFLICT: Responses = {
 UNREADABLE: Responses = {400: {**PROBLEM, "description": "The request could not be read."}}
 BAD_RULING: Responses = {400: {**PROBLEM, "description": "There are no such lines to write on."}}
 BAD_INK: Responses = {400: {**PROBLEM, "description": "The file cannot be read; the answer says why."}}
+BAD_FILE: Responses = {400: {**PROBLEM, "description": "The file cannot be used; the answer says why."}}
+TOO_LARGE: Responses = {413: {**PROBLEM, "description": "The file is too large."}}
 
 
 async def _answer(_: Request, problem: Exception) -> JSONResponse:

@@ -257,6 +257,7 @@ class ClassOut(BaseModel):
     level: LevelName
     style: StyleOut
     children: list[ChildOut]
+    archived: bool
 
 
 class ClassIn(Given):
@@ -269,9 +270,10 @@ class ClassIn(Given):
 
 
 class ClassChange(Given):
-    """How strict to be with a class."""
+    """How strict to be with a class, and whether it is put away as one of last year's."""
 
-    level: LevelName
+    level: LevelName | None = None
+    archived: bool | None = None
 
 
 class RowIn(Given):

@@ -27,9 +27,12 @@ from firstloop.store.tables import LetterDay
 ALONE = "alone"
 
 
-def settle_all(session: Session) -> int:
-    """Work out every day whose rows changed; returns how many there were."""
-    return settle(session, store.unsettled(session))
+def settle_all(session: Session, child_id: int | None = None) -> int:
+    """Work out every day whose rows changed, and of a child also its watched ones; returns how many."""
+    keys = store.unsettled(session, child_id)
+    if child_id is not None:
+        keys += [key for key in store.watched_days(session, child_id) if key not in keys]
+    return settle(session, keys)
 
 
 def settle(session: Session, keys: Sequence[Key]) -> int:

@@ -229,5 +229,6 @@ def class_out(one: SchoolClass) -> ClassOut:
             "level": one.level,
             "style": style,
             "children": [child_out(child) for child in one.children],
+            "archived": one.archived_at is not None,
         }
     )

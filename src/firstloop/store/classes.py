@@ -5,20 +5,30 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from datetime import datetime
 
-from sqlalchemy import select
+from sqlalchemy import func, select
 from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session, selectinload
 
 from firstloop.core.letterforms.style import HouseStyle
 from firstloop.store.errors import ConflictError, NotFoundError
 from firstloop.store.styles import first_version
-from firstloop.store.tables import Child, Note, SchoolClass
+from firstloop.store.tables import Attempt, Child, Note, Row, SchoolClass
 
 
-def all_classes(session: Session) -> Sequence[SchoolClass]:
-    """Every class with its children, by name."""
+def counts(session: Session) -> dict[str, int]:
+    """How many classes, children, rows and attempts there are."""
+    tables = {"classes": SchoolClass, "children": Child, "rows": Row, "attempts": Attempt}
+    return {
+        name: session.scalar(select(func.count()).select_from(table)) or 0 for name, table in tables.items()
+    }
+
+
+def all_classes(session: Session, archived: bool = False) -> Sequence[SchoolClass]:
+    """Every class of now, or every one put away, with its children, by name."""
+    away = SchoolClass.archived_at.is_not(None)
     return session.scalars(
         select(SchoolClass)
+        .where(away if archived else ~away)
         .options(selectinload(SchoolClass.children), selectinload(SchoolClass.style))
         .order_by(SchoolClass.name)
     ).all()

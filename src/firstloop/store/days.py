@@ -46,6 +46,12 @@ def unsettled(session: Session, child_id: int | None = None) -> list[Key]:
     return list(dict.fromkeys((child, char, at.date()) for child, char, at in session.execute(query)))
 
 
+def watched_days(session: Session, child_id: int) -> list[Key]:
+    """Days on which something was watched of a child, oldest first."""
+    query = select(Watched.letter, Watched.at).where(Watched.child_id == child_id).order_by(Watched.at)
+    return list(dict.fromkeys((child_id, char, at.date()) for char, at in session.execute(query)))
+
+
 def written(session: Session, key: Key) -> list[Written]:
     """Attempts of a letter on a day that are not crossed out, in order."""
     child_id, char, day = key

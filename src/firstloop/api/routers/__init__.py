@@ -7,11 +7,12 @@ from firstloop.api.routers import (
     classes,
     families,
     letters,
+    records,
     rows,
     styles,
     watched,
     words,
 )
 
-_MODULES = (about, classes, styles, families, words, children, letters, rows, check, watched)
+_MODULES = (about, classes, styles, families, words, children, letters, rows, check, watched, records)
 ROUTERS = tuple(module.router for module in _MODULES)

@@ -10,6 +10,8 @@ from firstloop.api.deps import Db, Now
 from firstloop.api.errors import NOT_FOUND
 from firstloop.api.overtime import StandingOut, letter_standings
 from firstloop.api.progress import ChildPageOut, LetterHistoryOut, child_page, letter_history
+from firstloop.api.records import child_name, export_child
+from firstloop.api.report import child_report, practice_strip
 from firstloop.api.schemas import ChildChange, ChildOut, LetterChar, RecordId
 from firstloop.api.story import NoteIn, NoteOut, StoryOut, note_out, story
 from firstloop.api.writing import child_out, row_groups
@@ -68,12 +70,37 @@ def export_ink(session: Db, child_id: RecordId) -> Response:
     """All ink a child has written, as InkML in millimetres, oldest first."""
     child = classes.get_child(session, child_id)
     groups = [group for row in reversed(find_rows(session, child_id=child_id)) for group in row_groups(row)]
-    name = f"{child.first_name}-{child.initial}-ink.inkml"
-    return Response(
-        write_inkml(groups),
-        media_type="application/inkml+xml",
-        headers={"Content-Disposition": f"attachment; filename*=UTF-8''{quote(name)}"},
-    )
+    return _download(write_inkml(groups), "application/inkml+xml", f"{child_name(child)}-ink.inkml")
+
+
+PDF = {"content": {"application/pdf": {}}, "description": "PDF, A4."}
+ZIP = {"content": {"application/zip": {}}, "description": "InkML, JSON, CSV and PDF in one file."}
+
+
+def _download(data: bytes, media_type: str, name: str) -> Response:
+    headers = {"Content-Disposition": f"attachment; filename*=UTF-8''{quote(name)}"}
+    return Response(data, media_type=media_type, headers=headers)
+
+
+@router.get("/{child_id}/report.pdf", response_class=Response, responses={200: PDF, **NOT_FOUND})
+def get_report(session: Db, at: Now, child_id: RecordId) -> Response:
+    """A page for a parent and a page with figures."""
+    name = child_name(classes.get_child(session, child_id))
+    return _download(child_report(session, child_id, at.date()), "application/pdf", f"{name}-report.pdf")
+
+
+@router.get("/{child_id}/practice.pdf", response_class=Response, responses={200: PDF, **NOT_FOUND})
+def get_practice(session: Db, at: Now, child_id: RecordId) -> Response:
+    """The two letters most due, to practise at home."""
+    name = child_name(classes.get_child(session, child_id))
+    return _download(practice_strip(session, child_id, at.date()), "application/pdf", f"{name}-practice.pdf")
+
+
+@router.get("/{child_id}/export.zip", response_class=Response, responses={200: ZIP, **NOT_FOUND})
+def get_export(session: Db, at: Now, child_id: RecordId) -> Response:
+    """Everything of one child, to read or to take into another First Loop."""
+    name = child_name(classes.get_child(session, child_id))
+    return _download(export_child(session, child_id, at), "application/zip", f"{name}.zip")
 
 
 @router.patch("/{child_id}", responses=NOT_FOUND)

@@ -2,12 +2,18 @@
 
 from __future__ import annotations
 
-from fastapi import APIRouter
+from io import BytesIO
 
+from fastapi import APIRouter, Request, Response
+from fastapi.concurrency import run_in_threadpool
+
+from firstloop.api.bodies import file_body, read_into
 from firstloop.api.checking import Order, QueueOut, TrustOut, agree, queue, take_over, trust
 from firstloop.api.deps import Day, Db, Now
-from firstloop.api.errors import BAD_RULING, CONFLICT, NOT_FOUND
+from firstloop.api.errors import BAD_FILE, BAD_RULING, CONFLICT, NOT_FOUND, TOO_LARGE
 from firstloop.api.overtime import AspectName, ClassMapOut, class_map
+from firstloop.api.records import CHILD_FILE_MAX_BYTES, import_child
+from firstloop.api.report import class_list
 from firstloop.api.schemas import (
     ChildIn,
     ChildOut,
@@ -32,9 +38,9 @@ router = APIRouter(prefix="/classes", tags=["classes"])
 
 
 @router.get("")
-def list_classes(session: Db) -> list[ClassOut]:
-    """Every class with its children."""
-    return [class_out(one) for one in store.all_classes(session)]
+def list_classes(session: Db, archived: bool = False) -> list[ClassOut]:
+    """Every class of now, or every one put away, with its children."""
+    return [class_out(one) for one in store.all_classes(session, archived)]
 
 
 @router.post("", status_code=201, responses={**CONFLICT, **BAD_RULING})
@@ -47,10 +53,13 @@ def add_class(session: Db, given: ClassIn) -> ClassOut:
 
 
 @router.patch("/{class_id}", responses=NOT_FOUND)
-def change_class(session: Db, class_id: RecordId, given: ClassChange) -> ClassOut:
-    """Be more or less strict from now on; what was judged before stays as it is."""
+def change_class(session: Db, at: Now, class_id: RecordId, given: ClassChange) -> ClassOut:
+    """Be more or less strict from now on, or put the class away; what was judged stays as it is."""
     school_class = store.get_class(session, class_id)
-    school_class.level = given.level
+    if given.level is not None:
+        school_class.level = given.level
+    if given.archived is not None:
+        school_class.archived_at = at if given.archived else None
     session.commit()
     return class_out(school_class)
 
@@ -118,3 +127,29 @@ def fresh_groups(session: Db, at: Now, class_id: RecordId) -> TodayOut:
     """Go back to the groups that are worked out from the last weeks."""
     groups.let_go(session, store.get_class(session, class_id).id)
     return today(session, class_id, at.date())
+
+
+@router.get(
+    "/{class_id}/list.csv",
+    response_class=Response,
+    responses={200: {"content": {"text/csv": {}}, "description": "CSV."}, **NOT_FOUND},
+)
+def get_class_list(session: Db, at: Now, class_id: RecordId) -> Response:
+    """Children down, letters across, for a spreadsheet."""
+    text = class_list(session, class_id, at.date())
+    headers = {"Content-Disposition": f'attachment; filename="class-{at:%Y-%m-%d}.csv"'}
+    return Response(text, media_type="text/csv", headers=headers)
+
+
+@router.post(
+    "/{class_id}/children/import",
+    status_code=201,
+    openapi_extra=file_body("application/zip", "A child's file, as exported."),
+    responses={**NOT_FOUND, **CONFLICT, **BAD_FILE, **TOO_LARGE},
+)
+async def take_in_child(request: Request, session: Db, at: Now, class_id: RecordId) -> ChildOut:
+    """Take a child from another First Loop into a class; all of it or nothing."""
+    body = BytesIO()
+    await read_into(request, body, CHILD_FILE_MAX_BYTES)
+    child = await run_in_threadpool(import_child, session, class_id, body.getvalue(), at)
+    return child_out(child)

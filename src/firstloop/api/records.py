@@ -1,0 +1,220 @@
+"""Care of records: one child out and in, everything out and in, last year's classes put away."""
+
+from __future__ import annotations
+
+from datetime import UTC, datetime
+from pathlib import Path
+from typing import Any, Literal
+
+from pydantic import AwareDatetime, BaseModel, ConfigDict, Field, ValidationError, field_validator
+from sqlalchemy.orm import Session
+
+from firstloop.api.report import child_report
+from firstloop.api.schemas import HandName, LevelName, MarkVerdict, SeenName, StrokeInk, Support, Verdict
+from firstloop.api.settling import settle_all
+from firstloop.api.writing import row_groups
+from firstloop.core.letterforms.alphabets import EVERY
+from firstloop.core.letterforms.document import style_from
+from firstloop.formats.child_zip import ChildFileError, read_child, write_child
+from firstloop.formats.inkml import write_inkml
+from firstloop.store import records as store
+from firstloop.store.backup import Contents
+from firstloop.store.classes import get_child, get_class
+from firstloop.store.tables import Child
+
+CHILD_FILE_MAX_BYTES = 200_000_000
+
+
+class _Kept(BaseModel):
+    """Part of a child's file: exactly these fields, or it is refused."""
+
+    model_config = ConfigDict(extra="forbid")
+
+
+class _Result(_Kept):
+    checker: str = Field(max_length=20)
+    level: LevelName
+    verdict: Verdict
+    document: dict[str, Any]
+    error: str | None
+    current: bool
+
+
+class _Mark(_Kept):
+    verdict: MarkVerdict
+    made_at: AwareDatetime
+
+
+class _Attempt(_Kept):
+    key: str = Field(min_length=8, max_length=40)
+    position: int = Field(ge=0, le=10_000)
+    support: Support
+    written_at: AwareDatetime
+    ink: list[StrokeInk] = Field(min_length=1)
+    crossed_out: bool
+    best: bool
+    teachers_best: bool
+    mark: _Mark | None
+    results: list[_Result]
+
+
+class _Row(_Kept):
+    letter: str = Field(min_length=1, max_length=1)
+    started_at: AwareDatetime
+    finished_at: AwareDatetime | None
+    ruling: str = Field(max_length=30)
+    rise_mm: float
+    mid_mm: float
+    base_mm: float
+    drop_mm: float
+    support: list[Support]
+    next_code: str | None
+    style: int
+    attempts: list[_Attempt]
+
+    @field_validator("letter")
+    @classmethod
+    def _drawn(cls, char: str) -> str:
+        if char not in EVERY:
+            raise ValueError(f"the house has no {char!r}")
+        return char
+
+    @field_validator("base_mm")
+    @classmethod
+    def _below(cls, base_mm: float, info: Any) -> float:
+        if not base_mm > info.data.get("mid_mm", base_mm):
+            raise ValueError("the base line must stand below the mid line")
+        return base_mm
+
+
+class _Style(_Kept):
+    name: str = Field(max_length=80)
+    version: int
+    document: dict[str, Any]
+
+    @field_validator("document")
+    @classmethod
+    def _readable(cls, document: dict[str, Any]) -> dict[str, Any]:
+        style_from(document)
+        return document
+
+
+class _Watched(_Kept):
+    letter: str = Field(min_length=1, max_length=1)
+    seen: SeenName
+    at: AwareDatetime
+
+
+class _Note(_Kept):
+    at: AwareDatetime
+    text: str = Field(max_length=2000)
+
+
+class _Child(_Kept):
+    first_name: str = Field(min_length=1, max_length=40)
+    initial: str = Field(min_length=1, max_length=1)
+    hand: HandName
+    level: LevelName | None
+    caution: str = Field(max_length=400)
+
+
+class ChildFile(_Kept):
+    """The records of one child, as they go from one First Loop to another."""
+
+    format: Literal["first-loop-child"]
+    version: Literal[1]
+    child: _Child
+    styles: dict[str, _Style]
+    rows: list[_Row]
+    watched: list[_Watched]
+    notes: list[_Note]
+
+
+class CountsOut(BaseModel):
+    """How much there is."""
+
+    classes: int
+    children: int
+    rows: int
+    attempts: int
+
+
+class BackupOut(CountsOut):
+    """What a backup holds, and when it was made."""
+
+    made_at: datetime
+
+
+class RestoredOut(BaseModel):
+    """What was put in place, and the file that holds what was there before."""
+
+    now: BackupOut
+    aside: str
+
+
+def backup_out(contents: Contents) -> BackupOut:
+    """For the wire."""
+    return BackupOut.model_validate(contents, from_attributes=True)
+
+
+def child_name(child: Child) -> str:
+    """For a file's name."""
+    return f"{child.first_name}-{child.initial}"
+
+
+def export_child(session: Session, child_id: int, at: datetime) -> bytes:
+    """Everything of one child in one file.
+
+    Raises
+    ------
+    NotFoundError
+    """
+    child = get_child(session, child_id)
+    groups = [group for row in store.rows_of(session, child_id) for group in row_groups(row)]
+    report = child_report(session, child_id, at.date())
+    return write_child(store.child_records(session, child), write_inkml(groups), report)
+
+
+def import_child(session: Session, class_id: int, data: bytes, at: datetime) -> Child:
+    """Take a child from another First Loop into a class; all of it or nothing.
+
+    Raises
+    ------
+    NotFoundError
+        If there is no such class.
+    ChildFileError
+        If the file cannot be read, or holds what First Loop would not have written.
+    ConflictError
+        If the class has a child of that name, or the ink is here already.
+    """
+    into = get_class(session, class_id)
+    try:
+        given = ChildFile.model_validate(read_child(data))
+    except ValidationError as problem:
+        first = problem.errors()[0]
+        where = " ".join(str(part) for part in first["loc"])
+        raise ChildFileError(
+            f"The file does not hold together at {where}: {first['msg']}. Nothing was taken in."
+        ) from problem
+    missing = {str(row.style) for row in given.rows} - set(given.styles)
+    if missing:
+        raise ChildFileError("The file lacks the house style of some rows. Nothing was taken in.")
+    document = given.model_dump()
+    for row, kept in zip(document["rows"], given.rows, strict=True):
+        for attempt, one in zip(row["attempts"], kept.attempts, strict=True):
+            attempt["ink"] = [stroke.model_dump(exclude_none=True) for stroke in one.ink]
+    child = store.add_child_records(session, into, document, at)
+    settle_all(session, child.id)
+    return child
+
+
+def aside_name(at: datetime) -> str:
+    """Name of the file that keeps what a restore replaces."""
+    return f"before-restore-{at.astimezone(UTC):%Y%m%d-%H%M%S}.zip"
+
+
+def backups_folder(data_dir: Path) -> Path:
+    """Where such files are kept."""
+    folder = data_dir / "backups"
+    folder.mkdir(parents=True, exist_ok=True)
+    return folder

@@ -1,0 +1,99 @@
+"""One child in one file: everything to read (PDF, CSV, InkML) and everything to take in again (JSON)."""
+
+from __future__ import annotations
+
+import csv
+import zipfile
+from collections.abc import Mapping, Sequence
+from io import BytesIO, StringIO
+from typing import Any
+
+import orjson
+
+FORMAT = "first-loop-child"
+VERSION = 1
+UNPACKED_MOST = 400_000_000  # bytes; a child's ten years of ink are a fraction of that
+_RECORDS = "records.json"
+
+
+class ChildFileError(ValueError):
+    """A file that is no child's records, or cannot be read; the message says why."""
+
+
+def letters_csv(rows: Sequence[Mapping[str, Any]]) -> str:
+    """One line for every letter written: when, how, and what was said of it."""
+    out = StringIO()
+    lines = csv.writer(out)
+    lines.writerow(["day", "letter", "number", "support", "crossed out", "checker", "mark"])
+    for row in rows:
+        for one in row["attempts"]:
+            current = next((result["verdict"] for result in one["results"] if result["current"]), "")
+            mark = one["mark"]["verdict"] if one["mark"] else ""
+            crossed = "yes" if one["crossed_out"] else ""
+            lines.writerow(
+                [
+                    row["started_at"].date(),
+                    row["letter"],
+                    one["position"] + 1,
+                    one["support"],
+                    crossed,
+                    current,
+                    mark,
+                ]
+            )
+    return out.getvalue()
+
+
+def write_child(records: Mapping[str, Any], inkml: bytes, report: bytes) -> bytes:
+    """Pack a child."""
+    document = {"format": FORMAT, "version": VERSION, **records}
+    files = {
+        _RECORDS: orjson.dumps(document),
+        "ink.inkml": inkml,
+        "letters.csv": letters_csv(records["rows"]).encode(),
+        "report.pdf": report,
+        "READ ME.txt": _READ_ME.encode(),
+    }
+    out = BytesIO()
+    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as packed:
+        for name, data in files.items():
+            packed.writestr(name, data)
+    return out.getvalue()
+
+
+def read_child(data: bytes) -> dict[str, Any]:
+    """Unpack the records of a child; the caller checks what is in them.
+
+    Raises
+    ------
+    ChildFileError
+        If it is no such file, was made by a later version, or unpacks to more than is sensible.
+    """
+    try:
+        with zipfile.ZipFile(BytesIO(data)) as packed:
+            info = packed.getinfo(_RECORDS)
+            if info.file_size > UNPACKED_MOST:
+                raise ChildFileError("The file is too large to be one child's records.")
+            document = orjson.loads(packed.read(info))
+    except (zipfile.BadZipFile, KeyError, orjson.JSONDecodeError, NotImplementedError, EOFError) as problem:
+        raise ChildFileError("This is no file of a child's records from First Loop.") from problem
+    except (RuntimeError, OSError, ValueError) as problem:
+        if isinstance(problem, ChildFileError):
+            raise
+        raise ChildFileError("The file is damaged and cannot be read.") from problem
+    if not isinstance(document, dict) or document.get("format") != FORMAT:
+        raise ChildFileError("This is no file of a child's records from First Loop.")
+    if document.get("version") != VERSION:
+        raise ChildFileError("The file was made by a later First Loop; bring this one up to date first.")
+    return document
+
+
+_READ_ME = """What is in here, all of one child:
+
+report.pdf    a page for a parent and a page with figures
+letters.csv   every letter written, for a spreadsheet
+ink.inkml     all ink as the pen gave it (InkML, millimetres)
+records.json  everything, to be taken into another First Loop
+
+These are a child's records. The school's own data-protection and safeguarding rules apply to them.
+"""

@@ -1,0 +1,158 @@
+"""A4 pages of letters and words: ruled lines, written ink and text at true size, as PDF."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from io import BytesIO
+from pathlib import Path
+
+import numpy as np
+import reportlab
+from reportlab.lib.pagesizes import A4
+from reportlab.lib.units import mm
+from reportlab.lib.utils import simpleSplit
+from reportlab.pdfbase import pdfmetrics
+from reportlab.pdfbase.ttfonts import TTFont
+from reportlab.pdfgen.canvas import Canvas
+
+from firstloop.core.curves import FloatArray
+from firstloop.core.letterforms.model import Letter
+
+WIDTH_MM, HEIGHT_MM = A4[0] / mm, A4[1] / mm
+MARGIN_MM = 18.0
+PLAIN, BOLD = "Vera", "VeraBd"  # free fonts that come with reportlab; embedded, with accented letters
+_INK, _LINE, _FAINT, _BAND, _GRAPHITE = "#1b2a44", "#5b78a6", "#b9c6da", "#f5eee0", "#565f6e"
+_PALE = "#c8d1e0"
+_BANDS = (2.0, 1.0, 0.0, -1.0)
+
+
+def _fonts() -> None:
+    folder = Path(reportlab.__file__).parent / "fonts"
+    for name in (PLAIN, BOLD):
+        if name not in pdfmetrics.getRegisteredFontNames():
+            pdfmetrics.registerFont(TTFont(name, folder / f"{name}.ttf"))
+
+
+class Pages:
+    """Draws from the top of a page downwards, in millimetres; ``y_mm`` is where the next thing goes."""
+
+    def __init__(self, title: str) -> None:
+        _fonts()
+        self._out = BytesIO()
+        self._canvas = Canvas(self._out, pagesize=A4, invariant=True)
+        self._canvas.setTitle(title)
+        self._canvas.setCreator("First Loop")
+        self.y_mm = MARGIN_MM
+
+    def _y(self, y_mm: float) -> float:
+        return (HEIGHT_MM - y_mm) * mm
+
+    def text(
+        self, words: str, size: float = 10.5, bold: bool = False, grey: bool = False, x_mm: float = MARGIN_MM
+    ) -> None:
+        """A paragraph over the width that is left, and the room below it."""
+        font = BOLD if bold else PLAIN
+        self._canvas.setFillColor(_GRAPHITE if grey else _INK)
+        for line in simpleSplit(words, font, size, (WIDTH_MM - MARGIN_MM - x_mm) * mm):
+            self.y_mm += size * 0.352778 * 1.4
+            self._canvas.setFont(font, size)
+            self._canvas.drawString(x_mm * mm, self._y(self.y_mm), line)
+        self.y_mm += 1.5
+
+    def words_at(self, words: str, x_mm: float, y_mm: float, size: float = 8.5, bold: bool = False) -> None:
+        """A few words with their left end and base line at a place."""
+        self._canvas.setFillColor(_INK if bold else _GRAPHITE)
+        self._canvas.setFont(BOLD if bold else PLAIN, size)
+        self._canvas.drawString(x_mm * mm, self._y(y_mm), words)
+
+    def rule(self) -> None:
+        """A line across the page."""
+        self._canvas.setStrokeColor(_INK)
+        self._canvas.setLineWidth(0.9)
+        self._canvas.setDash()
+        y = self._y(self.y_mm)
+        self._canvas.line(MARGIN_MM * mm, y, (WIDTH_MM - MARGIN_MM) * mm, y)
+        self.y_mm += 2.0
+
+    def lines(self, x_mm: float, base_mm: float, width_mm: float, xh_mm: float) -> None:
+        """The four lines, the base line at `base_mm` from the top."""
+        c = self._canvas
+        c.setFillColor(_BAND)
+        c.rect(x_mm * mm, self._y(base_mm), width_mm * mm, xh_mm * mm, stroke=0, fill=1)
+        for height in _BANDS:
+            strong = height == 0.0
+            c.setStrokeColor(_LINE if strong else _FAINT)
+            c.setLineWidth(0.9 if strong else 0.5)
+            c.setDash([3, 2] if height in (2.0, -1.0) else [])
+            y = self._y(base_mm - height * xh_mm)
+            c.line(x_mm * mm, y, (x_mm + width_mm) * mm, y)
+        c.setDash()
+
+    def ink(
+        self,
+        strokes: Iterable[FloatArray],
+        x_mm: float,
+        base_mm: float,
+        xh_mm: float,
+        *,
+        pale: bool = False,
+        weight_mm: float = 0.5,
+    ) -> None:
+        """Strokes in letter space, each shape (n, 2), with their origin at `x_mm` on the base line."""
+        c = self._canvas
+        c.setStrokeColor(_PALE if pale else _INK)
+        c.setLineWidth(weight_mm * mm)
+        c.setLineCap(1)
+        c.setLineJoin(1)
+        for points in strokes:
+            path = c.beginPath()
+            places = np.column_stack(
+                [(x_mm + points[:, 0] * xh_mm) * mm, (HEIGHT_MM - base_mm + points[:, 1] * xh_mm) * mm]
+            )
+            path.moveTo(*places[0].tolist())
+            for x, y in places[1:].tolist() or places[:1].tolist():
+                path.lineTo(x, y)
+            c.drawPath(path)
+
+    def model(self, letter: Letter, x_mm: float, base_mm: float, xh_mm: float, *, pale: bool = False) -> None:
+        """A model letter with its origin at `x_mm`."""
+        strokes = [one.points for one in letter.sampled]
+        self.ink(strokes, x_mm, base_mm, xh_mm, pale=pale, weight_mm=0.09 * xh_mm)
+
+    def table(self, head: Sequence[str], rows: Iterable[Sequence[str]], widths_mm: Sequence[float]) -> None:
+        """A table; a new page begins where it does not fit."""
+        self._row(head, widths_mm, bold=True)
+        for row in rows:
+            if self.y_mm > HEIGHT_MM - MARGIN_MM - 12:
+                self.next_page()
+                self._row(head, widths_mm, bold=True)
+            self._row(row, widths_mm)
+        self.y_mm += 2.0
+
+    def _row(self, cells: Sequence[str], widths_mm: Sequence[float], bold: bool = False) -> None:
+        self.y_mm += 4.6
+        x = MARGIN_MM
+        for cell, width in zip(cells, widths_mm, strict=True):
+            fitting = simpleSplit(cell, PLAIN, 8.5, (width - 2) * mm)[:1]
+            self.words_at(fitting[0] if fitting else "", x, self.y_mm, bold=bold)
+            x += width
+        self._canvas.setStrokeColor(_FAINT)
+        self._canvas.setLineWidth(0.3)
+        y = self._y(self.y_mm + 1.4)
+        self._canvas.line(MARGIN_MM * mm, y, (WIDTH_MM - MARGIN_MM) * mm, y)
+
+    def footer(self, words: str) -> None:
+        """Small words at the foot of the page."""
+        lines = simpleSplit(words, PLAIN, 7.5, (WIDTH_MM - 2 * MARGIN_MM) * mm)
+        for i, line in enumerate(lines):
+            self.words_at(line, MARGIN_MM, HEIGHT_MM - 12 - 3.6 * (len(lines) - 1 - i), size=7.5)
+
+    def next_page(self) -> None:
+        """Go on on a new page."""
+        self._canvas.showPage()
+        self.y_mm = MARGIN_MM
+
+    def done(self) -> bytes:
+        """The document."""
+        self._canvas.save()
+        return self._out.getvalue()

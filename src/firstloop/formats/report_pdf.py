@@ -1,0 +1,167 @@
+"""The report on one child: a page for a parent in plain words, a page with figures for the file."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+
+from firstloop.core.curves import FloatArray
+from firstloop.core.letterforms.model import Letter
+from firstloop.formats.page_pdf import HEIGHT_MM, MARGIN_MM, WIDTH_MM, Pages
+
+Strokes = tuple[FloatArray, ...]
+_XH_MM = 5.0
+_PAIRS_ACROSS, _PAIRS_MOST = 4, 16
+_CAUTION = (
+    "Sit well, hold the pen loosely, take breaks, and stop when writing hurts. This page measures "
+    "letters; it is no diagnosis. If a difficulty lasts, ask the school which qualified professionals "
+    "can help."
+)
+_FILE_CARE = "Kept under the school's own data-protection and safeguarding rules."
+
+
+@dataclass(frozen=True, eq=False)
+class LetterLine:
+    """A letter of the child: its state in words, and the first and latest of it, letter space."""
+
+    char: str
+    why: str
+    due: str
+    first: Strokes = ()
+    latest: Strokes = ()
+    first_day: str = ""
+    latest_day: str = ""
+
+
+@dataclass(frozen=True, eq=False)
+class Report:
+    """What a report says; every text is ready to be read."""
+
+    name: str
+    class_name: str
+    day: str
+    since: str
+    secure: str
+    learning: str
+    slipping: str
+    better: Sequence[str] = ()
+    practise: Sequence[str] = ()
+    letters: Sequence[LetterLine] = ()
+    headings: Sequence[Sequence[str]] = ()
+    changes: Sequence[str] = ()
+
+
+def report_pdf(report: Report) -> bytes:
+    """Two pages A4."""
+    pages = Pages(f"{report.name}: letters, {report.day}")
+    _for_parents(pages, report)
+    pages.next_page()
+    _for_the_file(pages, report)
+    return pages.done()
+
+
+def _for_parents(pages: Pages, report: Report) -> None:
+    first = report.name.split()[0]
+    pages.text(f"How {first}'s letters are coming on", size=18, bold=True)
+    pages.text(f"{report.class_name}, {report.day}. From {report.since} until now.", grey=True)
+    pages.rule()
+    if report.secure:
+        pages.text(f"{first} writes these letters well alone:", bold=True)
+        pages.text(report.secure, size=14)
+    if report.learning:
+        pages.text("These are being learnt:", bold=True)
+        pages.text(report.learning, size=14)
+    if report.slipping:
+        pages.text("These were secure and need another look:", bold=True)
+        pages.text(report.slipping, size=14)
+    for title, lines in (("What has changed", report.better), ("What comes next", report.practise)):
+        if lines:
+            pages.text(title, bold=True)
+            for one in lines:
+                pages.text(one, x_mm=MARGIN_MM + 4)
+    pairs = [one for one in report.letters if one.first and one.latest]
+    if pairs:
+        pages.text("First and latest, as written alone", bold=True)
+        _pairs(pages, pairs[:_PAIRS_MOST])
+    pages.footer(_CAUTION)
+
+
+def _pairs(pages: Pages, pairs: Sequence[LetterLine]) -> None:
+    width = (WIDTH_MM - 2 * MARGIN_MM - 4 * (_PAIRS_ACROSS - 1)) / _PAIRS_ACROSS
+    height = 3 * _XH_MM + 9
+    room = int((HEIGHT_MM - 22 - pages.y_mm) // height)
+    for i, one in enumerate(pairs[: max(0, room) * _PAIRS_ACROSS]):
+        x = MARGIN_MM + (i % _PAIRS_ACROSS) * (width + 4)
+        base = pages.y_mm + 2 * _XH_MM + 2 + (i // _PAIRS_ACROSS) * height
+        pages.lines(x, base, width, _XH_MM)
+        for k, strokes in enumerate((one.first, one.latest)):
+            left, right = _extent(strokes)
+            middle = x + width * (0.27 + 0.46 * k)
+            pages.ink(strokes, middle - (left + right) / 2 * _XH_MM, base, _XH_MM)
+        pages.words_at(f"{one.first_day} – {one.latest_day}", x, base + _XH_MM + 4, size=7)
+
+
+def _extent(strokes: Strokes) -> tuple[float, float]:
+    return min(float(s[:, 0].min()) for s in strokes), max(float(s[:, 0].max()) for s in strokes)
+
+
+def _for_the_file(pages: Pages, report: Report) -> None:
+    pages.text(f"{report.name}: figures", size=14, bold=True)
+    pages.text(f"{report.class_name}, {report.day}", grey=True)
+    pages.rule()
+    if report.headings:
+        pages.text("Share secure of the letters written alone, by four weeks", bold=True)
+        pages.table(
+            ("Weeks from", "All together", "Direction", "Shape", "Size"),
+            report.headings,
+            (34, 35, 35, 35, 35),
+        )
+    for one in report.changes:
+        pages.text(one, size=9)
+    pages.text("Letter by letter", bold=True)
+    pages.table(
+        ("Letter", "How it stands", "Due again"),
+        [(one.char, one.why, one.due) for one in report.letters],
+        (16, 124, 34),
+    )
+    pages.footer(_FILE_CARE)
+
+
+@dataclass(frozen=True, eq=False)
+class PracticeStrip:
+    """A page to practise two letters at home."""
+
+    name: str
+    day: str
+    xh_mm: float
+    letters: Sequence[tuple[Letter, str]] = field(default=())
+    """Each with the words that go with its movement."""
+
+
+def practice_pdf(strip: PracticeStrip) -> bytes:
+    """One page A4: the model, a row to trace, and rows to write alone, at the class's own size."""
+    pages = Pages(f"{strip.name}: practice, {strip.day}")
+    pages.text(f"For {strip.name.split()[0]} to practise", size=18, bold=True)
+    pages.text(f"{strip.day}. A few minutes are enough; stop while it goes well.", grey=True)
+    pages.rule()
+    width, xh = WIDTH_MM - 2 * MARGIN_MM, strip.xh_mm
+    for letter, words in strip.letters:
+        pages.text(words, size=11)
+        for row in range(3):
+            base = pages.y_mm + 2 * xh + 1
+            pages.lines(MARGIN_MM, base, width, xh)
+            _models(pages, letter, base, xh, row)
+            pages.y_mm = base + xh + 4
+        pages.y_mm += 4
+    pages.footer(_CAUTION)
+    return pages.done()
+
+
+def _models(pages: Pages, letter: Letter, base: float, xh: float, row: int) -> None:
+    """The first row shows and is traced, the second begins with one to trace, the third is empty."""
+    left, _, right, _ = letter.bounds
+    step = (right - left + 0.8) * xh
+    count = int((WIDTH_MM - 2 * MARGIN_MM) // step)
+    for k in range({0: count, 1: 1}.get(row, 0)):
+        x = MARGIN_MM + (k * step) + (0.4 - left) * xh
+        pages.model(letter, x, base, xh, pale=bool(k or row))
