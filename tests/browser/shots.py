@@ -109,26 +109,26 @@ def main(folder: Path) -> None:
     url = serve(data)
     api = httpx2.Client(base_url=url)
     views: dict[str, tuple[str, Callable[[Page], object] | None]] = {
+        "today": ("/today", None),
         "families": ("/families", None),
         "letters": ("/letters/b", _playing),
-        "write-choose": (f"/write?child={_child(api, 'Edie W')}&letter=h", None),
         "write": (f"/write?child={_child(api, 'Edie W')}&letter=h", lambda page: _write(page, 4, False)),
         "write-best": (f"/write?child={_child(api, 'Gus L')}&letter=n", _best),
         "check-rows": ("/check", None),
         "check": (f"/check/{_latest_row(api, 'Dafydd R', 'n')}", None),
-        "check-size": (f"/check/{_latest_row(api, 'Lotta B', 'e')}?attempt=4", None),
         "check-joined": (
             f"/check/{_latest_row(api, 'Bram O', 'o')}",
             lambda page: _in_class(page, "Turnstone group"),
         ),
         "check-marks": ("/check/trust", None),
         "check-watch": ("/check/watch?letter=m", None),
+        "story": (f"/children/{_child(api, 'Edie W')}", None),
+        "records": ("/records", None),
         "child": (f"/children/{_child(api, 'Edie W')}/m", None),
-        "class": ("/class", None),
+        "class": ("/class?sort=most", lambda page: page.get_by_label("Nico V, n").focus()),
         "board": ("/board?text=gull", _board),
         "board-slip": ("/board?text=h&look=dark", _slip),
         "house-style": ("/style", _joined),
-        "families-capitals": ("/families?alphabet=capitals", None),
     }
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(**CHROMIUM)

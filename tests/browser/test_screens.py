@@ -18,7 +18,7 @@ SCRIPT_MOST_KB = 250
 
 
 def test_a_letter_is_opened_from_its_family_and_played_move_by_move(page: Page):
-    page.goto("/")
+    page.goto("/families")
     expect(page.get_by_role("heading", name="Families")).to_be_visible()
     overs = page.get_by_role("region", name="Up-and-overs")
     expect(overs.get_by_role("link")).to_have_count(6)
@@ -167,8 +167,11 @@ def test_every_screen_is_accessible_and_needs_no_other_host(page: Page, written_
         f"/check/{written_row}",
         "/check/trust",
         "/check/watch",
+        "/today",
         "/class",
+        "/children/1",
         "/children/1/u",
+        "/records",
     ):
         page.goto(path)
         page.get_by_role("heading", level=1).wait_for()

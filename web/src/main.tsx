@@ -16,6 +16,7 @@ import { StoryScreen } from "@/screens/child/StoryScreen";
 import { ClassScreen } from "@/screens/class/ClassScreen";
 import { FamiliesScreen } from "@/screens/families/FamiliesScreen";
 import { LetterScreen } from "@/screens/letters/LetterScreen";
+import { RecordsScreen } from "@/screens/records/RecordsScreen";
 import { StyleScreen } from "@/screens/style/StyleScreen";
 import { TodayScreen } from "@/screens/today/TodayScreen";
 import { ChooseRow } from "@/screens/write/ChooseRow";
@@ -71,6 +72,7 @@ createRoot(document.getElementById("root") as HTMLElement).render(
               <Route path="/check/trust" element={<TrustScreen />} />
               <Route path="/check/:rowId" element={<CheckRow />} />
               <Route path="/class" element={<ClassScreen />} />
+              <Route path="/records" element={<RecordsScreen />} />
               <Route path="/children/:childId" element={<StoryScreen />} />
               <Route path="/children/:childId/:char" element={<ChildScreen />} />
               <Route path="*" element={<NotHere />} />

@@ -13,6 +13,7 @@ from firstloop.api.story import InkDrawing, LetterStoryOut, story
 from firstloop.api.today import due_letters
 from firstloop.core.curves import FloatArray
 from firstloop.core.letterforms.library import letter
+from firstloop.core.letterforms.model import Letter
 from firstloop.core.patter import spoken
 from firstloop.core.progress.evidence import Aspect, credits_of
 from firstloop.core.progress.trends import shares
@@ -42,8 +43,10 @@ def child_report(session: Session, child_id: int, on: date) -> bytes:
     """
     told = story(session, child_id, on)
 
-    def standing(state: str) -> str:
-        return "   ".join(one.letter for one in told.letters if one.state == state)
+    style = house_style(get_child(session, child_id).school_class)
+
+    def standing(state: str) -> list[Letter]:
+        return [letter(one.letter, style) for one in told.letters if one.state == state]
 
     gone = [habit.words for habit in told.habits if habit.course in ("gone", "less")]
     grown = [measure.words for measure in told.measures if measure.words]

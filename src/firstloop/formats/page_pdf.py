@@ -119,6 +119,17 @@ class Pages:
         strokes = [one.points for one in letter.sampled]
         self.ink(strokes, x_mm, base_mm, xh_mm, pale=pale, weight_mm=0.09 * xh_mm)
 
+    def letters(self, letters: Iterable[Letter], xh_mm: float) -> None:
+        """Letters in a line, drawn from their strokes, on to the next line where they do not fit."""
+        x, base = MARGIN_MM, self.y_mm + 2.1 * xh_mm
+        for one in letters:
+            left, _, right, _ = one.bounds
+            if x + (right - left) * xh_mm > WIDTH_MM - MARGIN_MM:
+                x, base = MARGIN_MM, base + 3.4 * xh_mm
+            self.model(one, x - left * xh_mm, base, xh_mm)
+            x += (right - left + 0.9) * xh_mm
+        self.y_mm = base + 1.3 * xh_mm
+
     def table(self, head: Sequence[str], rows: Iterable[Sequence[str]], widths_mm: Sequence[float]) -> None:
         """A table; a new page begins where it does not fit."""
         self._row(head, widths_mm, bold=True)

@@ -10,7 +10,7 @@ from firstloop.core.letterforms.model import Letter
 from firstloop.formats.page_pdf import HEIGHT_MM, MARGIN_MM, WIDTH_MM, Pages
 
 Strokes = tuple[FloatArray, ...]
-_XH_MM = 5.0
+_XH_MM, _SMALL_XH_MM = 5.0, 3.2
 _PAIRS_ACROSS, _PAIRS_MOST = 4, 16
 _CAUTION = (
     "Sit well, hold the pen loosely, take breaks, and stop when writing hurts. This page measures "
@@ -41,9 +41,9 @@ class Report:
     class_name: str
     day: str
     since: str
-    secure: str
-    learning: str
-    slipping: str
+    secure: Sequence[Letter] = ()
+    learning: Sequence[Letter] = ()
+    slipping: Sequence[Letter] = ()
     better: Sequence[str] = ()
     practise: Sequence[str] = ()
     letters: Sequence[LetterLine] = ()
@@ -65,15 +65,14 @@ def _for_parents(pages: Pages, report: Report) -> None:
     pages.text(f"How {first}'s letters are coming on", size=18, bold=True)
     pages.text(f"{report.class_name}, {report.day}. From {report.since} until now.", grey=True)
     pages.rule()
-    if report.secure:
-        pages.text(f"{first} writes these letters well alone:", bold=True)
-        pages.text(report.secure, size=14)
-    if report.learning:
-        pages.text("These are being learnt:", bold=True)
-        pages.text(report.learning, size=14)
-    if report.slipping:
-        pages.text("These were secure and need another look:", bold=True)
-        pages.text(report.slipping, size=14)
+    for words, letters in (
+        (f"{first} writes these letters well alone:", report.secure),
+        ("These are being learnt:", report.learning),
+        ("These were secure and need another look:", report.slipping),
+    ):
+        if letters:
+            pages.text(words, bold=True)
+            pages.letters(letters, _SMALL_XH_MM)
     for title, lines in (("What has changed", report.better), ("What comes next", report.practise)):
         if lines:
             pages.text(title, bold=True)

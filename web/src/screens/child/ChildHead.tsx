@@ -15,20 +15,16 @@ const LINK = "whitespace-nowrap underline decoration-pale underline-offset-4 hov
 /** Who it is about, what can be done with the child, and the letters as tabs. */
 export function ChildHead(props: {
   child: Child;
-  className: string;
   letters: { letter: string; state: State }[];
   chosen?: string;
 }) {
-  const { child, className, letters, chosen } = props;
+  const { child, letters, chosen } = props;
   const [erasing, setErasing] = useState(false);
   const levels = useLevels();
   const { level: classLevel } = useClass();
   return (
     <>
-      <PageHead
-        title={child.name}
-        sub={[className, child.hand === "left" && "left-handed"].filter(Boolean).join(" · ")}
-      >
+      <PageHead title={child.name} sub={child.hand === "left" ? "left-handed" : undefined}>
         <LinkButton to={`/write?child=${child.id}${chosen ? `&letter=${chosen}` : ""}`}>
           {chosen ? `Write ${chosen}` : "Write a row"}
         </LinkButton>
@@ -39,6 +35,9 @@ export function ChildHead(props: {
         />
         <a className={LINK} href={`/api/children/${child.id}/report.pdf`}>
           Report
+        </a>
+        <a className={LINK} href={`/api/children/${child.id}/practice.pdf`}>
+          Practice strip
         </a>
         <a className={LINK} href={`/api/children/${child.id}/export.zip`}>
           Export

@@ -17,9 +17,9 @@ export function ChildScreen() {
   const char = params.char ?? "";
   return (
     <Loaded query={query} what="the child">
-      {({ child, class_name, letters }) => (
+      {({ child, letters }) => (
         <>
-          <ChildHead child={child} className={class_name} letters={letters} chosen={char} />
+          <ChildHead child={child} letters={letters} chosen={char} />
           <OneLetter child={child} char={char} />
         </>
       )}

@@ -15,7 +15,7 @@ export function HeadingCharts({ story }: { story: Story }) {
       <h2 className="font-bold">
         Week by week{" "}
         <span className="text-small font-normal text-graphite">
-          share secure of the letters written alone; the pale band holds the true share 8 times in 10
+          share secure of the letters written alone, with its likely range
         </span>
       </h2>
       <div className="mt-2 grid grid-cols-2 gap-x-6 gap-y-2">

@@ -17,7 +17,7 @@ export function StoryScreen() {
         const written = story.letters.filter((one) => one.state !== "not-started");
         return (
           <>
-            <ChildHead child={story.child} className={story.class_name} letters={written} />
+            <ChildHead child={story.child} letters={written} />
             {written.length ? (
               <>
                 <div className="grid grid-cols-[minmax(0,5fr)_minmax(0,7fr)] gap-x-10 gap-y-6">

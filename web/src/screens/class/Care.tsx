@@ -1,7 +1,8 @@
+import { Link } from "react-router";
 import { useAbout } from "@/api/queries";
 
 /** What is kept, where, and what First Loop is not for. */
-export function Care() {
+export function Care({ linked = false }: { linked?: boolean }) {
   const { data } = useAbout();
   return (
     <section
@@ -18,6 +19,14 @@ export function Care() {
           </>
         )}{" "}
         Your school’s own data-protection and safeguarding rules apply to it.
+        {linked && (
+          <>
+            {" "}
+            <Link className="underline underline-offset-4" to="/records">
+              Care of records
+            </Link>
+          </>
+        )}
       </p>
       <p>
         First Loop measures letters; it does not diagnose. Where difficulty lasts, or writing hurts, ask the

@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { useSearchParams } from "react-router";
+import { Link, useSearchParams } from "react-router";
 import { useLevels } from "@/api/checking";
 import { type Aspect, api, type Child, got, type ClassMap as MapOf } from "@/api/client";
 import { useClassMap } from "@/api/overtime";
@@ -49,6 +49,12 @@ export function ClassScreen() {
           onChoose={(level) => level && levels.ofClass.mutate({ id: chosen.id, level })}
         />
         <Button onClick={() => setAdding(true)}>Add a child</Button>
+        <a className={LINK} href={`/api/classes/${chosen.id}/list.csv`}>
+          Class list
+        </a>
+        <Link className={LINK} to="/records">
+          Records
+        </Link>
       </PageHead>
       <Loaded query={query} what="the class">
         {(map) =>
@@ -91,7 +97,7 @@ export function ClassScreen() {
           )
         }
       </Loaded>
-      <Care />
+      <Care linked />
       <AddChild open={adding} onOpenChange={setAdding} />
     </>
   );
@@ -137,6 +143,7 @@ function CommonSlips({ map }: { map: MapOf }) {
   );
 }
 
+const LINK = "whitespace-nowrap underline decoration-pale underline-offset-4 hover:decoration-ink";
 const FIELD = "mt-1 h-10 w-full border-b-2 border-line bg-band px-2 outline-none";
 
 function AddChild({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {

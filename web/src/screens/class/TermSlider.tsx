@@ -46,7 +46,9 @@ export function TermSlider(props: {
           }}
           className="w-52 accent-ink"
         />
-        <output className="w-24">{at === last ? "today" : day.format(new Date(dates[at] ?? ""))}</output>
+        <span className="w-24" aria-hidden="true">
+          {at === last ? "today" : day.format(new Date(dates[at] ?? ""))}
+        </span>
       </label>
       <Button pressed={playing} onClick={start}>
         {playing ? "Stop" : "Play the term"}

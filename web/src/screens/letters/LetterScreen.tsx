@@ -15,6 +15,7 @@ import { ALPHABETS } from "@/screens/families/FamiliesScreen";
 import { Button, LinkButton } from "@/ui/Button";
 import { SaveAs } from "@/ui/SaveAs";
 import { Loaded } from "@/ui/States";
+import { ClassRecord } from "./ClassRecord";
 
 const SPEEDS = [
   { name: "Very slow", factor: 0.35 },
@@ -47,6 +48,7 @@ export function LetterScreen() {
       <Loaded query={query} what={`the letter ${char}`}>
         {(letter) => <Demonstration key={letter.char} letter={letter} />}
       </Loaded>
+      <ClassRecord char={char} />
     </>
   );
 }

@@ -1,0 +1,191 @@
+"""Today, the class over the term, one child's story, and records taken out and brought back."""
+
+from __future__ import annotations
+
+from datetime import date, timedelta
+from pathlib import Path
+
+import httpx2
+import pytest
+from playwright.sync_api import Page, expect
+
+from firstloop.api.settings import Settings
+from firstloop.demo.seed import seed
+from firstloop.store.database import open_engine, sessions, upgrade
+from tests.browser.shots import serve
+
+pytestmark = pytest.mark.browser
+WEEKS, TERM_WEEKS = 5, 12
+
+
+@pytest.fixture(scope="module")
+def school(tmp_path_factory: pytest.TempPathFactory) -> str:
+    """The demo school as it stands after five weeks, which end now."""
+    folder = tmp_path_factory.mktemp("over-time")
+    engine = open_engine(Settings(folder).database)
+    upgrade(engine)
+    with sessions(engine)() as session:
+        seed(session, date.today() + timedelta(weeks=TERM_WEEKS - WEEKS), weeks=WEEKS)
+    engine.dispose()
+    return serve(folder)
+
+
+@pytest.fixture
+def records(school: str):
+    with httpx2.Client(base_url=school) as api:
+        yield api
+
+
+def child_id(records: httpx2.Client, name: str) -> int:
+    classes = records.get("/api/classes").json()
+    return next(child["id"] for one in classes for child in one["children"] if child["name"] == name)
+
+
+def test_today_leads_to_everything_in_one_click(page: Page, school: str):
+    page.goto(school)
+    expect(page.get_by_role("heading", name="Today")).to_be_visible()
+    page.get_by_role("link", name="Check them").click()
+    expect(page.get_by_role("heading", name="Check")).to_be_visible()
+    page.go_back()
+    recall = page.get_by_role("group", name="Recall row").get_by_role("link")
+    expect(recall.first).to_be_visible()
+    letter = recall.first.get_attribute("href").rpartition("=")[2]
+    recall.first.click()
+    expect(page.get_by_role("radio", name=letter, exact=True)).to_be_checked()
+    page.go_back()
+    page.get_by_role("link", name="Show m, n on the board").or_(
+        page.get_by_role("link", name="Show n, m on the board")
+    ).click()
+    expect(page.get_by_role("img", name="on the board")).to_be_visible()
+
+
+def test_a_group_that_the_teacher_changed_stays_changed(page: Page, school: str):
+    page.goto(f"{school}/today")
+    group = page.get_by_role("listitem", name="begun at the bottom in")
+    expect(group.get_by_role("link", name="Bashir T")).to_be_visible()
+    page.get_by_role("button", name="Change the groups").click()
+    with page.expect_response(lambda answer: answer.url.endswith("/groups") and answer.ok):
+        group.get_by_role("button", name="Take Bashir T out").click()
+    with page.expect_response(lambda answer: answer.url.endswith("/groups") and answer.ok):
+        group.get_by_label("Add a child").select_option(label="Priya J")
+    page.reload()
+    expect(group.get_by_role("link", name="Priya J")).to_be_visible()
+    expect(group.get_by_role("link", name="Bashir T")).to_have_count(0)
+    page.get_by_role("button", name="Work them out afresh").click()
+    expect(group.get_by_role("link", name="Bashir T")).to_be_visible()
+    expect(group.get_by_role("link", name="Priya J")).to_have_count(0)
+
+
+def test_the_class_map_is_walked_by_keys_and_tells_why(page: Page, school: str):
+    page.goto(f"{school}/class")
+    cell = page.get_by_role("link", name="Bashir T, n: learning")
+    cell.focus()
+    expect(page.get_by_role("status")).to_contain_text("Bashir T, n now learning:")
+    page.keyboard.press("ArrowDown")
+    expect(page.get_by_role("status")).to_contain_text("Cleo M, n now secure: ")
+    page.keyboard.press("ArrowLeft")
+    expect(page.get_by_role("status")).to_contain_text("Cleo M, r now")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("link", name="r, learning")).to_have_attribute("aria-current", "page")
+
+
+def test_the_class_map_changes_with_the_heading_and_the_day(page: Page, school: str):
+    page.goto(f"{school}/class")
+    expect(page.get_by_role("link", name="Bashir T, n: learning")).to_be_visible()
+    page.get_by_role("group", name="Heading").get_by_text("Size").click()
+    expect(page.get_by_role("link", name="Bashir T, n: secure")).to_be_visible()
+    slider = page.get_by_role("slider", name="As it stood on")
+    slider.focus()
+    page.keyboard.press("Home")
+    expect(page.get_by_role("link", name="Bashir T, n: not started")).to_be_visible()
+    page.get_by_role("button", name="Play the term").click()
+    expect(page.get_by_role("link", name="Bashir T, n: secure")).to_be_visible()
+    page.get_by_role("group", name="By").get_by_text("Families").click()
+    expect(page.get_by_role("row", name="Bashir T")).to_contain_text("of 4")
+    expect(page.get_by_role("table", name="Commonest slips")).to_contain_text("begun at the bottom")
+
+
+def test_a_childs_story_says_what_to_do_and_what_became_of_slips(page: Page, school: str, records):
+    page.goto(f"{school}/class")
+    page.get_by_role("link", name="Bashir T", exact=True).click()
+    expect(page.get_by_role("region", name="Next steps")).to_contain_text("begun at the bottom")
+    expect(page.get_by_role("region", name="Slips over time")).to_contain_text("goes on")
+    pairs = page.get_by_role("region", name="First and latest").get_by_role("link")
+    expect(pairs.first).to_be_visible()
+    charts = page.get_by_role("region", name="Headings over time")
+    charts.get_by_text("As a table").click()
+    expect(charts.get_by_role("columnheader", name="Direction")).to_be_visible()
+    page.get_by_label("A note of today").fill("Started n at the top today.")
+    page.get_by_role("button", name="Keep").click()
+    notes = page.get_by_role("region", name="Notes")
+    expect(notes.get_by_text("Started n at the top today.")).to_be_visible()
+    notes.get_by_role("button", name="Take back: Started n").click()
+    expect(notes.get_by_text("Started n at the top today.")).to_have_count(0)
+    page.get_by_role("link", name="n, learning").click()
+    expect(page.get_by_text("learning: ").first).to_be_visible()
+    page.get_by_role("button", name="All on top of each other").click()
+    expect(page.get_by_role("img", name="on top of each other")).to_be_visible()
+
+
+def test_a_letters_page_has_the_record_of_the_class(page: Page, school: str):
+    page.goto(f"{school}/letters/n")
+    record = page.get_by_role("region", name="Kittiwake class and n")
+    expect(record).to_contain_text("secure")
+    record.get_by_role("link", name="Bashir").click()
+    expect(page.get_by_role("heading", name="Bashir T")).to_be_visible()
+
+
+def downloaded(page: Page, link: str) -> Path:
+    with page.expect_download() as caught:
+        page.get_by_role("link", name=link).click()
+    return Path(caught.value.path())
+
+
+def test_report_and_practice_strip_are_pages_to_print(page: Page, school: str, records):
+    page.goto(f"{school}/children/{child_id(records, 'Edie W')}")
+    for link in ("Report", "Practice strip"):
+        assert downloaded(page, link).read_bytes().startswith(b"%PDF")
+
+
+def test_a_child_goes_out_is_erased_and_comes_back(page: Page, school: str, records):
+    number = child_id(records, "Orla F")
+    before = records.get(f"/api/children/{number}/story").json()
+    page.goto(f"{school}/children/{number}")
+    file = downloaded(page, "Export")
+    page.get_by_role("button", name="Erase").click()
+    expect(page.get_by_role("dialog")).to_contain_text("cannot be undone")
+    page.get_by_label("Type Orla to go on").fill("Orla")
+    with page.expect_response(lambda answer: answer.request.method == "DELETE" and answer.ok):
+        page.get_by_role("button", name="Erase for good").click()
+    expect(page.get_by_role("heading", name="Kittiwake class")).to_be_visible()
+    page.goto(f"{school}/records")
+    page.get_by_label("Take a child into Kittiwake class").set_input_files(
+        {"name": "orla.zip", "mimeType": "application/zip", "buffer": file.read_bytes()}
+    )
+    page.get_by_role("status").get_by_role("link", name="Orla F").click()
+    expect(page.get_by_role("heading", name="Orla F")).to_be_visible()
+    after = records.get(f"/api/children/{child_id(records, 'Orla F')}/story").json()
+    assert [one["why"] for one in after["letters"]] == [one["why"] for one in before["letters"]]
+
+
+def test_a_backup_is_checked_before_it_is_put_in_place(page: Page, school: str, records):
+    page.goto(f"{school}/records")
+    backup = downloaded(page, "Make a backup").read_bytes()
+    choose = page.get_by_label("Bring one back")
+    choose.set_input_files({"name": "b.zip", "mimeType": "application/zip", "buffer": backup[:5000]})
+    expect(page.get_by_role("alert")).to_contain_text("damaged")
+    records.delete(f"/api/children/{child_id(records, 'Juno S')}")
+    choose.set_input_files({"name": "b.zip", "mimeType": "application/zip", "buffer": backup})
+    expect(page.get_by_role("dialog")).to_contain_text("The file is whole")
+    page.get_by_role("button", name="Put it in place").click()
+    expect(page.get_by_role("status")).to_contain_text("Restored")
+    assert child_id(records, "Juno S")
+
+
+def test_a_class_is_put_away_and_brought_back(page: Page, school: str):
+    page.goto(f"{school}/records")
+    page.get_by_label("Class", exact=True).select_option(label="Turnstone group")
+    page.get_by_role("button", name="Put Turnstone group away").click()
+    page.get_by_role("button", name="Bring Turnstone group back").click()
+    page.get_by_label("Class", exact=True).select_option(label="Turnstone group")
+    expect(page.get_by_role("button", name="Put Turnstone group away")).to_be_visible()

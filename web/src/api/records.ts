@@ -1,0 +1,57 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { api, got, Problem } from "./client";
+import type { components } from "./schema";
+
+type Backup = components["schemas"]["BackupOut"];
+type Restored = components["schemas"]["RestoredOut"];
+type Child = components["schemas"]["ChildOut"];
+
+export const useCounts = () =>
+  useQuery({ queryKey: ["classes", "counts"], queryFn: () => got(api.GET("/api/records")) });
+
+export const useArchived = () =>
+  useQuery({
+    queryKey: ["classes", "archived"],
+    queryFn: () => got(api.GET("/api/classes", { params: { query: { archived: true } } })),
+  });
+
+/** Send a file as the whole body; the typed client would make JSON of it. */
+async function send<T>(path: string, file: File): Promise<T> {
+  const answer = await fetch(path, {
+    method: "POST",
+    body: file,
+    headers: { "Content-Type": "application/zip" },
+  }).catch(() => {
+    throw new Problem(0, "First Loop cannot be reached. Nothing is lost; start it again and go on.");
+  });
+  const found = await answer.json().catch(() => ({}));
+  if (!answer.ok) throw new Problem(answer.status, found.detail ?? "The file could not be used.");
+  return found as T;
+}
+
+export function useRecords() {
+  const client = useQueryClient();
+  const onSuccess = () => client.invalidateQueries();
+  return {
+    check: useMutation({ mutationFn: (file: File) => send<Backup>("/api/records/restore/check", file) }),
+    restore: useMutation({
+      mutationFn: (file: File) => send<Restored>("/api/records/restore", file),
+      onSuccess,
+    }),
+    takeIn: useMutation({
+      mutationFn: ({ classId, file }: { classId: number; file: File }) =>
+        send<Child>(`/api/classes/${classId}/children/import`, file),
+      onSuccess,
+    }),
+    putAway: useMutation({
+      mutationFn: ({ classId, archived }: { classId: number; archived: boolean }) =>
+        got(
+          api.PATCH("/api/classes/{class_id}", {
+            params: { path: { class_id: classId } },
+            body: { archived },
+          }),
+        ),
+      onSuccess,
+    }),
+  };
+}

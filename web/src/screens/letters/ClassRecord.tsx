@@ -1,0 +1,56 @@
+import { Link } from "react-router";
+import type { State } from "@/api/client";
+import { useClassMap } from "@/api/overtime";
+import { useClass } from "@/app/school";
+import { STATE_WORDS, StateMark } from "@/ui/StateMark";
+
+const ORDER: State[] = ["slipping", "learning", "secure"];
+const NAMES = 8;
+
+/** How the class stands in one letter; the names lead to the ink. */
+export function ClassRecord({ char }: { char: string }) {
+  const chosen = useClass();
+  const { data } = useClassMap(chosen.id, "all", undefined);
+  if (!data) return null;
+  const found = data.children.flatMap(({ child, cells }) => {
+    const cell = cells.find((one) => one.letter === char);
+    return cell ? [{ child, ...cell }] : [];
+  });
+  if (!found.length) return null;
+  const slips = data.slips.filter((slip) => slip.letters.includes(char)).map((slip) => slip.name);
+  return (
+    <section aria-label={`${chosen.name} and ${char}`} className="mt-4 border-t-2 border-ink pt-2">
+      <h2 className="font-bold">{chosen.name}</h2>
+      <ul className="mt-1 flex flex-wrap gap-x-10 gap-y-1">
+        {ORDER.map((state) => {
+          const mine = found.filter((one) => one.state === state);
+          if (!mine.length) return null;
+          return (
+            <li key={state} className="flex items-baseline gap-2">
+              <StateMark state={state} />
+              <span>
+                {mine.length} {STATE_WORDS[state]}
+                {mine.length <= NAMES && ": "}
+                {mine.length <= NAMES &&
+                  mine.map((one, i) => (
+                    <span key={one.child.id}>
+                      {i > 0 && ", "}
+                      <Link
+                        to={`/children/${one.child.id}/${char}`}
+                        className="underline decoration-pale underline-offset-4 hover:decoration-ink"
+                      >
+                        {one.child.first_name}
+                      </Link>
+                    </span>
+                  ))}
+              </span>
+            </li>
+          );
+        })}
+        {slips.length > 0 && (
+          <li className="text-graphite">Commonest slips of the class here: {slips.join(", ")}</li>
+        )}
+      </ul>
+    </section>
+  );
+}

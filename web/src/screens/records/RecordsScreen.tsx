@@ -1,0 +1,230 @@
+import { type ReactNode, useState } from "react";
+import { Link } from "react-router";
+import { useAbout } from "@/api/queries";
+import { useArchived, useCounts, useRecords } from "@/api/records";
+import { PageHead } from "@/app/Shell";
+import { useClass } from "@/app/school";
+import { Button } from "@/ui/Button";
+import { Dialog } from "@/ui/Dialog";
+
+const moment = new Intl.DateTimeFormat("en-GB", { dateStyle: "long", timeStyle: "short" });
+const LINK = "underline decoration-pale underline-offset-4 hover:decoration-ink";
+
+/** What is kept, where, and how it is taken out, brought back and put away. */
+export function RecordsScreen() {
+  return (
+    <>
+      <PageHead title="Care of records" />
+      <div className="grid grid-cols-2 gap-x-12 gap-y-6">
+        <Kept />
+        <Backup />
+        <OneChild />
+        <Archive />
+      </div>
+      <Limits />
+    </>
+  );
+}
+
+function Part({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <section aria-label={title} className="space-y-2 border-t-2 border-ink pt-2">
+      <h2 className="font-bold">{title}</h2>
+      {children}
+    </section>
+  );
+}
+
+function Kept() {
+  const { data: about } = useAbout();
+  const { data: counts } = useCounts();
+  return (
+    <Part title="What is kept, and where">
+      <p>
+        First name and initial, which hand, the ink of every letter with when it was written, what the checker
+        saw, your marks, what you watched, and your notes. No surname, birthday or picture.
+      </p>
+      {counts && (
+        <p>
+          Now {counts.classes} classes, {counts.children} children, {counts.rows} rows and {counts.attempts}{" "}
+          letters written.
+        </p>
+      )}
+      {about && (
+        <p>
+          It stays on this machine, in <span className="break-all">{about.database}</span>, and goes nowhere
+          else by itself.
+        </p>
+      )}
+      <p>
+        Your school’s own data-protection and safeguarding rules apply to it, and to every file made from it.
+      </p>
+    </Part>
+  );
+}
+
+function Trouble({ error }: { error: Error | null }) {
+  return error ? (
+    <p role="alert" className="text-brick">
+      {error.message}
+    </p>
+  ) : null;
+}
+
+function FileChoice({ label, onFile }: { label: string; onFile: (file: File) => void }) {
+  return (
+    <label className="flex flex-wrap items-center gap-3">
+      {label}
+      <input
+        type="file"
+        accept=".zip"
+        onChange={(event) => {
+          const [file] = event.target.files ?? [];
+          event.target.value = "";
+          if (file) onFile(file);
+        }}
+        className="text-small file:mr-3 file:h-10 file:rounded-sm file:border file:border-solid file:border-pale file:bg-sheet file:px-3 file:text-body"
+      />
+    </label>
+  );
+}
+
+function Backup() {
+  const { check, restore } = useRecords();
+  const [file, setFile] = useState<File | null>(null);
+  const look = (chosen: File) => {
+    restore.reset();
+    setFile(chosen);
+    check.mutate(chosen);
+  };
+  return (
+    <Part title="Everything in one file">
+      <p>
+        <a className={LINK} href="/api/records/backup.zip">
+          Make a backup
+        </a>{" "}
+        and keep it where your school keeps such files.
+      </p>
+      <FileChoice label="Bring one back:" onFile={look} />
+      {check.isPending && <p className="text-graphite">Looking whether the file is whole…</p>}
+      <Trouble error={check.error} />
+      {restore.data && (
+        <p role="status">
+          Restored: {restore.data.now.children} children, {restore.data.now.attempts} letters written. What
+          was here before is in <span className="break-all">{restore.data.aside}</span>.
+        </p>
+      )}
+      <Dialog
+        title="Put this backup in place?"
+        open={check.data !== undefined && file !== null && !restore.data}
+        onOpenChange={(open) => {
+          if (open) return;
+          check.reset();
+          setFile(null);
+        }}
+      >
+        {check.data && file && (
+          <>
+            <p>
+              The file is whole. It was made on {moment.format(new Date(check.data.made_at))} and holds{" "}
+              {check.data.classes} classes, {check.data.children} children and {check.data.attempts} letters
+              written.
+            </p>
+            <p className="mt-2">
+              It takes the place of everything that is here now. What is here now is first kept in a file of
+              its own on this machine.
+            </p>
+            <Trouble error={restore.error} />
+            <Button
+              look="brick"
+              className="mt-4"
+              disabled={restore.isPending}
+              onClick={() => restore.mutate(file)}
+            >
+              Put it in place
+            </Button>
+          </>
+        )}
+      </Dialog>
+    </Part>
+  );
+}
+
+function OneChild() {
+  const chosen = useClass();
+  const { takeIn } = useRecords();
+  return (
+    <Part title="One child">
+      <p>
+        A child’s page exports everything of that child in one file (PDF, CSV, InkML, JSON), and erases the
+        child wholly.{" "}
+        <Link className={LINK} to="/class">
+          Choose a child
+        </Link>
+      </p>
+      <FileChoice
+        label={`Take a child into ${chosen.name}:`}
+        onFile={(file) => takeIn.mutate({ classId: chosen.id, file })}
+      />
+      {takeIn.isPending && <p className="text-graphite">Taking the child in…</p>}
+      <Trouble error={takeIn.error} />
+      {takeIn.data && (
+        <p role="status">
+          <Link className={LINK} to={`/children/${takeIn.data.id}`}>
+            {takeIn.data.name}
+          </Link>{" "}
+          is in {chosen.name} now.
+        </p>
+      )}
+    </Part>
+  );
+}
+
+function Archive() {
+  const chosen = useClass();
+  const { data: away = [] } = useArchived();
+  const { putAway } = useRecords();
+  return (
+    <Part title="Last year’s classes">
+      <p>A class that is put away is kept whole and shows nowhere until it is brought back.</p>
+      <Button
+        disabled={putAway.isPending}
+        onClick={() => putAway.mutate({ classId: chosen.id, archived: true })}
+      >
+        Put {chosen.name} away
+      </Button>
+      <Trouble error={putAway.error} />
+      <ul>
+        {away.map((one) => (
+          <li key={one.id} className="flex items-center gap-4 border-b border-hair py-1">
+            {one.name}
+            <span className="text-small text-graphite">{one.children.length} children</span>
+            <Button className="ml-auto" onClick={() => putAway.mutate({ classId: one.id, archived: false })}>
+              Bring {one.name} back
+            </Button>
+          </li>
+        ))}
+      </ul>
+    </Part>
+  );
+}
+
+function Limits() {
+  return (
+    <section
+      aria-label="What First Loop is not for"
+      className="mt-6 max-w-3xl space-y-2 border-t border-hair pt-3"
+    >
+      <h2 className="font-bold">What First Loop is not for</h2>
+      <p>
+        It measures letters against your school’s own models and against the child’s own past. It does not
+        diagnose, and it compares no child with a norm.
+      </p>
+      <p>
+        Ask the qualified professionals your school works with when a child’s difficulty lasts for weeks in
+        spite of good teaching, when writing hurts or tires a child much sooner than others, when the grip or
+        the posture worries you, or when a child who could write no longer can.
+      </p>
+    </section>
+  );
+}
