@@ -1,3 +1,4 @@
+import clsx from "clsx";
 import { useState } from "react";
 import { NavLink, Outlet, useNavigate } from "react-router";
 import { useLine } from "@/api/queries";
@@ -115,10 +116,13 @@ export function Lettering({ text, height, weight = 9 }: { text: string; height: 
 export function PageHead({
   title,
   sub,
+  crowded = false,
   children,
 }: {
   title: string;
   sub?: string | undefined;
+  /** Much stands in the head: a narrow screen has no room for the date beside it. */
+  crowded?: boolean;
   children?: React.ReactNode;
 }) {
   return (
@@ -127,7 +131,7 @@ export function PageHead({
       <h1 className="text-title font-bold whitespace-nowrap">{title}</h1>
       {sub && <p className="mt-1 truncate text-small text-graphite">{sub}</p>}
       {children}
-      <div className="ml-auto text-ink/75">
+      <div className={clsx("ml-auto text-ink/75", crowded && "max-[1100px]:hidden")}>
         <Lettering text={longDate()} height={42} weight={7} />
       </div>
     </header>

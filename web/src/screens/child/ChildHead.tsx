@@ -24,7 +24,7 @@ export function ChildHead(props: {
   const { level: classLevel } = useClass();
   return (
     <>
-      <PageHead title={child.name} sub={child.hand === "left" ? "left-handed" : undefined}>
+      <PageHead crowded title={child.name} sub={child.hand === "left" ? "left-handed" : undefined}>
         <LinkButton to={`/write?child=${child.id}${chosen ? `&letter=${chosen}` : ""}`}>
           {chosen ? `Write ${chosen}` : "Write a row"}
         </LinkButton>

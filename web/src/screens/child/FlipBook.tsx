@@ -34,15 +34,13 @@ export function FlipBook({ history, letter }: { history: LetterHistory; letter: 
       >
         <Lines from={0} to={cell} />
         <Glyph letter={letter} x={centred(letter, cell / 2)} colour={PALE} weight={11} />
-        {laid ? (
-          <g opacity={Math.max(0.12, 1 / Math.sqrt(alone.length))}>
-            {alone.map((one) => (
-              <Placed key={one.attempt.id} one={one} x={cell / 2} weight={5} />
-            ))}
-          </g>
-        ) : (
-          shown && <Placed one={shown} x={cell / 2} weight={7} />
-        )}
+        {laid
+          ? alone.map((one) => (
+              <g key={one.attempt.id} opacity={0.4}>
+                <Placed one={one} x={cell / 2} weight={4} />
+              </g>
+            ))
+          : shown && <Placed one={shown} x={cell / 2} weight={7} />}
       </svg>
       <div className="flex flex-col items-start gap-2">
         <Button

@@ -43,7 +43,7 @@ export function ClassScreen() {
   };
   return (
     <>
-      <PageHead title={chosen.name}>
+      <PageHead crowded title={chosen.name}>
         <LevelChoice
           level={chosen.level}
           onChoose={(level) => level && levels.ofClass.mutate({ id: chosen.id, level })}
