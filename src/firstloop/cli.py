@@ -5,6 +5,7 @@ What only one command needs is imported there, so that judging a file does not w
 
 from __future__ import annotations
 
+import gc
 import os
 import sys
 from datetime import UTC, date, datetime
@@ -59,6 +60,7 @@ def _run(settings: Settings, host: str, port: int) -> None:
     out.print(
         f"First Loop is ready at http://{host}:{port}  (records in {settings.data_dir})", soft_wrap=True
     )
+    gc.freeze()  # what is loaded by now stays; looking through it again and again makes answers late
     uvicorn.run(application, host=host, port=port, log_level="warning")
 
 

@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from firstloop.core.progress.evidence import Aspect, Day, Piece, Source, from_token, piece, watched
+from firstloop.core.progress.evidence import Aspect, Day, Source, from_token, piece, watched
 from firstloop.core.progress.habits import Course, Seen, habit
 from firstloop.core.progress.mastery import LEAST_LETTERS, State, standing, standings
 from firstloop.core.progress.trends import MEASURES, shares, told, trend, turning_point, turning_points
@@ -117,7 +117,7 @@ class TestState:
         assert many.sureness == "sure"
 
     def test_headings_stand_apart(self):
-        floats = Piece({**SECURE.verdicts, Aspect.ALL: "fix", Aspect.SIZE: "fix"})
+        floats = from_token("fssf")
         days = [Day(MONDAY + d, (floats,) * 4) for d in (0, 2, 7)]
         assert standing(days, Aspect.DIRECTION).state is State.SECURE
         assert standing(days, Aspect.SIZE).state is State.LEARNING

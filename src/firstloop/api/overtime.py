@@ -21,6 +21,7 @@ from firstloop.core.progress.evidence import Aspect
 from firstloop.core.progress.mastery import State, standing
 from firstloop.store import days as store
 from firstloop.store.classes import get_child, get_class
+from firstloop.store.days import DayRow
 from firstloop.store.styles import house_style
 from firstloop.store.tables import LetterDay, SchoolClass
 
@@ -128,14 +129,13 @@ def class_map(session: Session, class_id: int, aspect: AspectName, on: date) -> 
     school_class = get_class(session, class_id)
     by_child: dict[int, list[CellOut]] = {child.id: [] for child in school_class.children}
     for cell in store.cells(session, class_id, aspect, on):
+        due = cell.due is not None and cell.due <= on
         by_child[cell.child_id].append(
-            CellOut.model_validate(
-                {
-                    "letter": cell.letter,
-                    "state": cell.state,
-                    "last_day": cell.day,
-                    "due": cell.due is not None and cell.due <= on,
-                }
+            CellOut.model_construct(
+                letter=cell.letter,
+                state=cell.state,  # type: ignore[arg-type]  # as the core named it when it was kept
+                last_day=cell.day,
+                due=due,
             )
         )
     begun = {cell.letter for cells in by_child.values() for cell in cells}
@@ -152,14 +152,14 @@ def class_map(session: Session, class_id: int, aspect: AspectName, on: date) -> 
     )
 
 
-def recent(session: Session, class_id: int, on: date, days: int = MONTH_DAYS) -> Sequence[LetterDay]:
+def recent(session: Session, class_id: int, on: date, days: int = MONTH_DAYS) -> Sequence[DayRow]:
     """Evidence of a class from the weeks that end on a day."""
     return store.days(
         session, LetterDay.day > on - timedelta(days=days), LetterDay.day <= on, class_id=class_id
     )
 
 
-def common_slips(school_class: SchoolClass, days: Sequence[LetterDay]) -> list[CommonSlipOut]:
+def common_slips(school_class: SchoolClass, days: Sequence[DayRow]) -> list[CommonSlipOut]:
     """The slips that most children of a class made, commonest first."""
     names = {child.id: child.first_name for child in school_class.children}
     times: Counter[str] = Counter()

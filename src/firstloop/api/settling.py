@@ -20,7 +20,7 @@ from firstloop.core.progress.mastery import standings
 from firstloop.core.progress.measured import measured, middles, spread
 from firstloop.core.progress.review import reviews
 from firstloop.store import days as store
-from firstloop.store.days import Key, Written
+from firstloop.store.days import DayRow, Key, Written
 from firstloop.store.styles import get_style
 from firstloop.store.tables import LetterDay
 
@@ -85,9 +85,10 @@ def _day(day: date, fields: Mapping[str, Any]) -> Day:
     )
 
 
-def day_of(kept: LetterDay) -> Day:
+def day_of(kept: LetterDay | DayRow) -> Day:
     """A kept day for the core."""
-    return _day(kept.day, {"alone": kept.alone, "helped": kept.helped, "slips": kept.slips})
+    pieces = tuple(map(from_token, kept.alone))
+    return Day(kept.day.toordinal(), pieces, helped=kept.helped, slips=kept.slips)
 
 
 def _worked_out(session: Session, key: Key, styles: dict[int, HouseStyle]) -> dict[str, Any] | None:
@@ -104,6 +105,7 @@ def _worked_out(session: Session, key: Key, styles: dict[int, HouseStyle]) -> di
     return {
         "written": len(attempts),
         "helped": len(attempts) - len(alone),
+        "waiting": len({one.row_id for one in attempts if one.mark is None}),
         "alone": [one.token for one in pieces],
         "slips": _slips(alone),
         "measures": _measures(alone, key[1], styles),

@@ -7,6 +7,7 @@ from collections.abc import Mapping, Sequence
 from datetime import date, datetime, timedelta
 from typing import Literal
 
+import numpy as np
 from pydantic import BaseModel, Field
 from sqlalchemy.orm import Session
 
@@ -32,13 +33,14 @@ from firstloop.core.progress.trends import (
 )
 from firstloop.store import days as store
 from firstloop.store.classes import get_child
-from firstloop.store.days import Cell
+from firstloop.store.days import Cell, DayRow
 from firstloop.store.rows import find_rows
 from firstloop.store.styles import house_style
 from firstloop.store.tables import Attempt, Child, LetterDay, Row
 
 _TURN_WORTH = 0.2  # a turn of less than a fifth of the letters is not told
-_ROWS_OF_PICKS = 24
+_ROWS_OF_PICKS = 12
+_POINTS = 40  # points of a stroke; enough for a letter drawn small
 _DAYS_MOST = 120  # more days than this are looked at by the week
 _HEADING_NAMES = {"all": "All together", "direction": "Direction", "shape": "Shape", "size": "Size"}
 
@@ -176,7 +178,7 @@ def story(session: Session, child_id: int, on: date) -> StoryOut:
     settle_all(session)
     child = get_child(session, child_id)
     kept = store.days(session, LetterDay.child_id == child_id, LetterDay.day <= on)
-    by_letter: dict[str, list[LetterDay]] = {}
+    by_letter: dict[str, list[DayRow]] = {}
     for one in kept:
         by_letter.setdefault(one.letter, []).append(one)
     signs_here = signs(session, child.school_class, set(by_letter))
@@ -205,7 +207,7 @@ def _monday(day: date) -> date:
 
 def _letters(
     session: Session,
-    by_letter: Mapping[str, Sequence[LetterDay]],
+    by_letter: Mapping[str, Sequence[DayRow]],
     history: Mapping[str, Sequence[Day]],
     signs_here: Signs,
     on: date,
@@ -234,7 +236,7 @@ def _letters(
     return out
 
 
-def _drawings(session: Session, by_letter: Mapping[str, Sequence[LetterDay]]) -> dict[int, InkDrawing]:
+def _drawings(session: Session, by_letter: Mapping[str, Sequence[DayRow]]) -> dict[int, InkDrawing]:
     """The first and the latest of every letter, by attempt."""
     wanted = []
     for mine in by_letter.values():
@@ -250,11 +252,12 @@ def ink_drawing(attempt: Attempt, row: Row) -> InkDrawing:
     scale = 100 / (row.base_mm - row.mid_mm)
     paths, xs, ys = [], [], []
     for stroke in attempt.ink:
-        x = [round(v * scale) for v in stroke["x"]]
-        y = [round((v - row.base_mm) * scale) for v in stroke["y"]]
-        paths.append("M " + " L ".join(f"{a} {b}" for a, b in zip(x, y, strict=True)))
-        xs += x
-        ys += y
+        every = max(1, len(stroke["x"]) // _POINTS)
+        points = np.column_stack([[*stroke[key][:-1:every], stroke[key][-1]] for key in ("x", "y")])
+        places = np.rint((points - (0.0, row.base_mm)) * scale).astype(int).tolist()
+        paths.append("M " + " L ".join([f"{x} {y}" for x, y in places]))
+        xs += [x for x, _ in places]
+        ys += [y for _, y in places]
     return InkDrawing(
         row_id=row.id,
         position=attempt.position,
@@ -295,7 +298,7 @@ def _heading(aspect: Aspect, every: Sequence[Day], begin: date) -> HeadingStoryO
     )
 
 
-def _measure(measure: Measure, kept: Sequence[LetterDay]) -> MeasureStoryOut:
+def _measure(measure: Measure, kept: Sequence[DayRow]) -> MeasureStoryOut:
     points = sorted(
         (one.day.toordinal(), one.measures[measure.key]) for one in kept if measure.key in one.measures
     )
@@ -316,7 +319,7 @@ def _measure(measure: Measure, kept: Sequence[LetterDay]) -> MeasureStoryOut:
 
 
 def _steps(
-    child: Child, kept: Sequence[LetterDay], letters: Sequence[LetterStoryOut], signs_here: Signs, on: date
+    child: Child, kept: Sequence[DayRow], letters: Sequence[LetterStoryOut], signs_here: Signs, on: date
 ) -> list[StepOut]:
     lately = [one for one in kept if one.day > on - timedelta(days=MONTH_DAYS)]
     latest = {one.letter: one for one in kept}
@@ -347,7 +350,7 @@ def _step_out(step: NextStep) -> StepOut:
     return StepOut(kind=step.kind.value, letters=step.letters, words=words)
 
 
-def _habits(kept: Sequence[LetterDay]) -> list[HabitOut]:
+def _habits(kept: Sequence[DayRow]) -> list[HabitOut]:
     """Every slip made often, over the letters in which it was made more than once; what holds now first."""
     times: dict[str, Counter[str]] = {}
     for one in kept:

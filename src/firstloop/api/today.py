@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
+from collections.abc import Sequence
 from datetime import date, datetime, timedelta
 from typing import Annotated, Literal
 
@@ -25,22 +26,20 @@ from firstloop.core.progress.review import Due, Review, recall_row
 from firstloop.store import days as store
 from firstloop.store import groups as group_store
 from firstloop.store.classes import get_class
-from firstloop.store.days import Cell
+from firstloop.store.days import Cell, DayRow
 from firstloop.store.errors import NotFoundError
-from firstloop.store.rows import waiting_rows
 from firstloop.store.styles import house_style
-from firstloop.store.tables import LetterDay, SchoolClass
+from firstloop.store.tables import SchoolClass
 
 WEEK_DAYS = 7
 _CHANGES_MOST = 8
 
 
 class WaitingOut(BaseModel):
-    """Rows that wait for the teacher's mark: how many, by how many children, the latest row first."""
+    """Rows that wait for the teacher's mark: how many, by how many children."""
 
     rows: int
     children: int
-    first_row: int | None
 
 
 class RecallLetterOut(BaseModel):
@@ -127,17 +126,13 @@ def today(session: Session, class_id: int, on: date) -> TodayOut:
     now = store.cells(session, class_id, "all", on)
     before = store.cells(session, class_id, "all", on - timedelta(days=WEEK_DAYS))
     signs_here = signs(session, school_class, {cell.letter for cell in now})
-    waiting = waiting_rows(session, class_id)
+    waiting, by_children = store.waiting(session, class_id)
     changes = _changes(school_class, before, now)
     found, kept = class_groups(session, school_class, signs_here, on)
     return TodayOut(
         class_name=school_class.name,
         on=on,
-        waiting=WaitingOut(
-            rows=len(waiting),
-            children=len({row.child_id for row in waiting}),
-            first_row=waiting[0].id if waiting else None,
-        ),
+        waiting=WaitingOut(rows=waiting, children=by_children),
         recall=_recall(house_style(school_class), signs_here, now, on),
         groups=found,
         groups_kept=kept,
@@ -207,7 +202,7 @@ def _recall(style: HouseStyle, signs_here: Signs, cells: list[Cell], on: date) -
     return out
 
 
-def needs(days: list[LetterDay], signs_here: Signs) -> list[Need]:
+def needs(days: Sequence[DayRow], signs_here: Signs) -> list[Need]:
     """What every child slips in over every family, from days of evidence."""
     family = signs_here.family
     letters: Counter[tuple[int, str]] = Counter()
@@ -240,7 +235,7 @@ def class_groups(
     children = {child.id: child for child in school_class.children}
     document = group_store.kept(session, school_class.id)
     if document is None:
-        worked_out = groups(needs(list(recent(session, school_class.id, on)), signs_here))
+        worked_out = groups(needs(recent(session, school_class.id, on), signs_here))
         document = [
             {"code": one.code, "family": one.family, "letters": one.chars, "child_ids": one.children}
             for one in worked_out

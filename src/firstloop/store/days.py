@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, time, timedelta
-from typing import Any
+from typing import Any, NamedTuple
 
 from sqlalchemy import ColumnElement, and_, case, delete, func, select, update
 from sqlalchemy.dialects.sqlite import insert
@@ -40,10 +40,11 @@ def _bounds(day: date) -> tuple[datetime, datetime]:
 
 def unsettled(session: Session, child_id: int | None = None) -> list[Key]:
     """Days with rows that changed since their evidence was worked out, oldest first."""
-    query = select(Row.child_id, Row.letter, Row.started_at).where(~Row.settled).order_by(Row.started_at)
+    query = select(Row.child_id, Row.letter, Row.started_at).where(~Row.settled)
     if child_id is not None:
         query = query.where(Row.child_id == child_id)
-    return list(dict.fromkeys((child, char, at.date()) for child, char, at in session.execute(query)))
+    keys = {(child, char, at.date()) for child, char, at in session.execute(query)}
+    return sorted(keys, key=lambda key: (key[2], key))
 
 
 def watched_days(session: Session, child_id: int) -> list[Key]:
@@ -115,25 +116,44 @@ def keep_day(session: Session, key: Key, fields: dict[str, Any] | None) -> None:
         update(Row)
         .where(Row.child_id == child_id, Row.letter == char, Row.started_at >= start, Row.started_at < end)
         .values(settled=True)
-        .execution_options(synchronize_session=False)
     )
 
 
-def days(
-    session: Session,
-    *where: ColumnElement[bool],
-    class_id: int | None = None,
-) -> Sequence[LetterDay]:
-    """Days of evidence, by child, letter and date; all columns."""
-    query = select(LetterDay).where(*where).order_by(LetterDay.child_id, LetterDay.letter, LetterDay.day)
+class DayRow(NamedTuple):
+    """A day of evidence as it is kept (see ``tables.LetterDay``), to be read."""
+
+    child_id: int
+    letter: str
+    day: date
+    state_all: str
+    due: date | None
+    strength_days: float | None
+    shown_id: int | None
+    helped: int
+    alone: list[str]
+    slips: dict[str, int]
+    measures: dict[str, float]
+
+
+_READ = [getattr(LetterDay, name) for name in DayRow._fields]
+
+
+def days(session: Session, *where: ColumnElement[bool], class_id: int | None = None) -> list[DayRow]:
+    """Days of evidence, by child, letter and date."""
+    query = select(*_READ).where(*where).order_by(LetterDay.child_id, LetterDay.letter, LetterDay.day)
     if class_id is not None:
         query = query.where(LetterDay.child_id.in_(select(Child.id).where(Child.class_id == class_id)))
-    return session.scalars(query.execution_options(populate_existing=True)).all()
+    return [DayRow(*row) for row in session.execute(query)]
 
 
 def of_letter(session: Session, child_id: int, char: str) -> Sequence[LetterDay]:
-    """All days of one letter of a child, oldest first."""
-    return days(session, LetterDay.child_id == child_id, LetterDay.letter == char)
+    """All days of one letter of a child, oldest first, to be changed."""
+    return session.scalars(
+        select(LetterDay)
+        .where(LetterDay.child_id == child_id, LetterDay.letter == char)
+        .order_by(LetterDay.day)
+        .execution_options(populate_existing=True)
+    ).all()
 
 
 @dataclass(frozen=True)
@@ -194,6 +214,16 @@ def letters_of(session: Session, child_id: int) -> list[LetterSum]:
         ).all()
     )
     return [LetterSum(char, day, state, counts[char]) for char, day, state in session.execute(query)]
+
+
+def waiting(session: Session, class_id: int) -> tuple[int, int]:
+    """How many rows of a class want a mark, and by how many children."""
+    own = select(Child.id).where(Child.class_id == class_id)
+    query = select(
+        func.coalesce(func.sum(LetterDay.waiting), 0), func.count(LetterDay.child_id.distinct())
+    ).where(LetterDay.child_id.in_(own), LetterDay.waiting > 0)
+    found, children = session.execute(query).one()
+    return int(found), int(children)
 
 
 def dates(session: Session, class_id: int) -> Sequence[date]:

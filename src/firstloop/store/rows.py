@@ -16,6 +16,7 @@ from firstloop.store.errors import ConflictError, NotFoundError
 from firstloop.store.tables import Attempt, Change, Child, Mark, Result, Row
 
 _SPEED_ROWS, _SPEEDS_LEAST = 6, 8
+_WAITING_MOST = 300  # rows; nobody looks at more in one go
 
 
 @dataclass(frozen=True)
@@ -110,7 +111,7 @@ def find_rows(
 
 
 def waiting_rows(session: Session, class_id: int) -> Sequence[Row]:
-    """Rows of a class with an attempt that counts and has no mark, latest first; their ink is not loaded."""
+    """Rows of a class with an attempt that counts and has no mark, the latest; their ink is not loaded."""
     unmarked = Row.attempts.any(and_(~Attempt.crossed_out, ~Attempt.mark.has()))
     load = selectinload(Row.attempts)
     return session.scalars(
@@ -118,6 +119,7 @@ def waiting_rows(session: Session, class_id: int) -> Sequence[Row]:
         .join(Child)
         .where(Child.class_id == class_id, unmarked)
         .order_by(Row.started_at.desc(), Row.id.desc())
+        .limit(_WAITING_MOST)
         .options(
             load.defer(Attempt.ink),
             load.selectinload(Attempt.result).defer(Result.document),

@@ -143,7 +143,7 @@ class Row(Base):
     __tablename__ = "row"
     __table_args__ = (
         Index("ix_row_child_id_started_at", "child_id", "started_at"),
-        Index("ix_row_unsettled", "child_id", sqlite_where=text("NOT settled")),
+        Index("ix_row_unsettled", "child_id", sqlite_where=text("settled = 0")),
     )
 
     id: Mapped[int] = mapped_column(primary_key=True)
@@ -254,11 +254,16 @@ class LetterDay(Base):
     story over years reads days and not letters.
 
     ``alone`` holds a token for every piece of evidence (see ``core.progress.evidence``), ``measures``
-    the day's middle value of each measure, ``shown_id`` the attempt that stands for the day.
+    the day's middle value of each measure, ``shown_id`` the attempt that stands for the day,
+    ``waiting`` how many rows still want a mark.
     """
 
     __tablename__ = "letter_day"
-    __table_args__ = ({"sqlite_with_rowid": False},)
+    __table_args__ = (
+        Index("ix_letter_day_day", "day", "child_id"),
+        Index("ix_letter_day_waiting", "child_id", sqlite_where=text("waiting > 0")),
+        {"sqlite_with_rowid": False},
+    )
 
     child_id: Mapped[int] = mapped_column(ForeignKey("child.id", ondelete="CASCADE"), primary_key=True)
     letter: Mapped[str] = mapped_column(String(4), primary_key=True)
@@ -272,6 +277,7 @@ class LetterDay(Base):
     shown_id: Mapped[int | None]
     written: Mapped[int] = mapped_column(default=0)
     helped: Mapped[int] = mapped_column(default=0)
+    waiting: Mapped[int] = mapped_column(default=0)
     alone: Mapped[list[str]] = mapped_column(JSON, default=list)
     slips: Mapped[dict[str, int]] = mapped_column(JSON, default=dict)
     measures: Mapped[dict[str, float]] = mapped_column(JSON, default=dict)

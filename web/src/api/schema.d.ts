@@ -3147,15 +3147,13 @@ export interface components {
         };
         /**
          * WaitingOut
-         * @description Rows that wait for the teacher's mark: how many, by how many children, the latest row first.
+         * @description Rows that wait for the teacher's mark: how many, by how many children.
          */
         WaitingOut: {
             /** Rows */
             rows: number;
             /** Children */
             children: number;
-            /** First Row */
-            first_row: number | null;
         };
         /**
          * WatchedIn

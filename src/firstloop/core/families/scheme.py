@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
+from functools import lru_cache
 
 from firstloop.core.families.distance import edit_distance
 from firstloop.core.families.rules import read_rule
@@ -36,8 +37,13 @@ class Family:
 
     def why(self, letter: Letter, style: HouseStyle = DEFAULT_STYLE) -> str | None:
         """Why a letter belongs, or None when it does not."""
-        reason = read_rule(self.rule).why(letter, style)
+        reason = _reason(self.rule, letter, style)
         return self.says(letter) if reason is not None and self.says else reason
+
+
+@lru_cache(maxsize=8192)
+def _reason(rule: str, letter: Letter, style: HouseStyle) -> str | None:
+    return read_rule(rule).why(letter, style)
 
 
 @dataclass(frozen=True)

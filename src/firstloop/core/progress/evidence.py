@@ -8,8 +8,9 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from enum import StrEnum
+from functools import lru_cache
 
-CREDIT = {"secure": 1.0, "near": 0.5, "fix": 0.0, "unreadable": 0.0}
+_CREDIT = {"s": 1.0, "n": 0.5, "f": 0.0}
 _CODES = {"secure": "s", "near": "n", "fix": "f", "unreadable": "f", "not-seen": "-"}
 _VERDICTS = {"s": "secure", "n": "near", "f": "fix", "-": "not-seen"}
 
@@ -21,6 +22,9 @@ class Aspect(StrEnum):
     DIRECTION = "direction"
     SHAPE = "shape"
     SIZE = "size"
+
+
+_PLACE = {aspect: place for place, aspect in enumerate(Aspect)}
 
 
 class Source(StrEnum):
@@ -37,16 +41,21 @@ class Piece:
 
     What a source cannot tell is ``not-seen``: a scan knows no direction, a note on how the pen went
     knows nothing else.
+
+    Parameters
+    ----------
+    token : str
+        Four characters, one for each :class:`Aspect` in order: s, n, f or -.
     """
 
-    verdicts: Mapping[Aspect, str]
+    token: str
 
-    @property
-    def token(self) -> str:
-        """Four characters to keep it by, in the order of :class:`Aspect`."""
-        return "".join(_CODES[self.verdicts.get(aspect, "not-seen")] for aspect in Aspect)
+    def verdict(self, aspect: Aspect) -> str:
+        """Secure, near, fix or not-seen."""
+        return _VERDICTS[self.token[_PLACE[aspect]]]
 
 
+@lru_cache(maxsize=4**4)
 def from_token(token: str) -> Piece:
     """A piece from the four characters it is kept by.
 
@@ -57,7 +66,11 @@ def from_token(token: str) -> Piece:
     """
     if len(token) != len(Aspect) or not set(token) <= set(_VERDICTS):
         raise ValueError(f"{token!r} is no piece of evidence")
-    return Piece({aspect: _VERDICTS[code] for aspect, code in zip(Aspect, token, strict=True)})
+    return Piece(token)
+
+
+def _of(verdicts: Mapping[Aspect, str]) -> Piece:
+    return from_token("".join(_CODES[verdicts.get(aspect, "not-seen")] for aspect in Aspect))
 
 
 def piece(verdict: str, headings: Mapping[str, str], mark: str | None, source: Source = Source.INK) -> Piece:
@@ -71,12 +84,12 @@ def piece(verdict: str, headings: Mapping[str, str], mark: str | None, source: S
         own = {aspect: "secure" if one != "not-seen" else one for aspect, one in own.items()}
     if source is Source.SCAN:
         own[Aspect.DIRECTION] = "not-seen"
-    return Piece({**own, Aspect.ALL: mark or verdict})
+    return _of({**own, Aspect.ALL: mark or verdict})
 
 
 def watched(fine: bool) -> Piece:
     """What a teacher saw of the way a letter was made on paper."""
-    return Piece({Aspect.DIRECTION: "secure" if fine else "fix"})
+    return _of({Aspect.DIRECTION: "secure" if fine else "fix"})
 
 
 @dataclass(frozen=True)
@@ -101,9 +114,10 @@ class Day:
 
 def credits_of(days: Iterable[Day], aspect: Aspect) -> list[tuple[int, float]]:
     """Day and credit (1 secure, half near, 0 fix) of every piece that says something of an aspect."""
+    place = _PLACE[aspect]
     return [
-        (one.day, CREDIT[verdict])
+        (one.day, credit)
         for one in days
         for piece in one.pieces
-        if (verdict := piece.verdicts.get(aspect, "not-seen")) in CREDIT
+        if (credit := _CREDIT.get(piece.token[place])) is not None
     ]

@@ -112,6 +112,23 @@ def _chance_above(got: float, weight: float) -> float:
     return float(betaincc(1 + got, 1 + weight - got, TRUE_SHARE))
 
 
+@dataclass(frozen=True)
+class _Held:
+    """What is carried from day to day: the state and its day, whether it ever was secure, the latest."""
+
+    state: State = State.NOT_STARTED
+    since: int | None = None
+    was_secure: bool = False
+    seen: tuple[tuple[int, float], ...] = ()
+
+
+def _after(held: _Held, one: Day, aspect: Aspect) -> _Held:
+    seen = (*held.seen, *credits_of([one], aspect))[-WINDOW:]
+    now = _next_state(held.state, held.was_secure, seen, started=bool(one.pieces or one.helped))
+    since = held.since if now is held.state else one.day
+    return _Held(now, since, held.was_secure or now is State.SECURE, seen)
+
+
 def standings(days: Sequence[Day], aspect: Aspect) -> list[Standing]:
     """How a letter stood at the end of each day.
 
@@ -124,20 +141,22 @@ def standings(days: Sequence[Day], aspect: Aspect) -> list[Standing]:
     -------
     list of Standing, one a day.
     """
-    out: list[Standing] = []
-    seen: list[tuple[int, float]] = []
-    state, since, before = State.NOT_STARTED, None, False
+    out, held = [], _Held()
     for one in days:
-        seen = [*seen, *credits_of([one], aspect)][-WINDOW:]
-        now = _next_state(state, before, seen, started=bool(one.pieces or one.helped))
-        if now is not state:
-            state, since = now, one.day
-        before = before or state is State.SECURE
-        out.append(_standing(state, since, seen))
+        held = _after(held, one, aspect)
+        out.append(_standing(held))
     return out
 
 
-def _next_state(state: State, was_secure: bool, seen: list[tuple[int, float]], started: bool) -> State:
+def standing(days: Sequence[Day], aspect: Aspect) -> Standing:
+    """How a letter stands after all its days."""
+    held = _Held()
+    for one in days:
+        held = _after(held, one, aspect)
+    return _standing(held)
+
+
+def _next_state(state: State, was_secure: bool, seen: Sequence[tuple[int, float]], started: bool) -> State:
     credits = [credit for _, credit in seen]
     if not credits:
         return State.LEARNING if started or state is not State.NOT_STARTED else State.NOT_STARTED
@@ -151,7 +170,8 @@ def _next_state(state: State, was_secure: bool, seen: list[tuple[int, float]], s
     return state if state in (State.SECURE, State.SLIPPING) else State.LEARNING
 
 
-def _standing(state: State, since: int | None, seen: list[tuple[int, float]]) -> Standing:
+def _standing(held: _Held) -> Standing:
+    state, since, seen = held.state, held.since, held.seen
     if not seen:
         return Standing(state, since=since)
     credits = [credit for _, credit in seen]
@@ -167,9 +187,3 @@ def _standing(state: State, since: int | None, seen: list[tuple[int, float]]) ->
         chance=above if state is State.SECURE else 1 - above,
         since=since,
     )
-
-
-def standing(days: Sequence[Day], aspect: Aspect) -> Standing:
-    """How a letter stands after all its days."""
-    found = standings(days, aspect)
-    return found[-1] if found else Standing(State.NOT_STARTED)

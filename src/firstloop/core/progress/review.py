@@ -14,7 +14,7 @@ from itertools import pairwise, permutations
 
 from fsrs import Card, Rating, Scheduler
 
-from firstloop.core.progress.evidence import CREDIT, Aspect, Day, Piece
+from firstloop.core.progress.evidence import Aspect, Day, credits_of
 
 RECALL_LEAST, RECALL_MOST = 4, 5
 RETENTION = 0.8  # a letter is due when one child in five would have lost it
@@ -55,13 +55,9 @@ def _moment(day: int) -> datetime:
     return datetime.fromordinal(day).replace(tzinfo=UTC)
 
 
-def rating(days_pieces: Iterable[Piece]) -> Rating | None:
+def rating(day: Day) -> Rating | None:
     """How a day's letters were remembered; None where none was written alone."""
-    credits = [
-        CREDIT[verdict]
-        for piece in days_pieces
-        if (verdict := piece.verdicts.get(Aspect.ALL, "not-seen")) in CREDIT
-    ]
+    credits = [credit for _, credit in credits_of([day], Aspect.ALL)]
     if not credits:
         return None
     share = sum(credits) / len(credits)
@@ -77,7 +73,7 @@ def reviews(days: Iterable[Day]) -> list[Review | None]:
     card: Card | None = None
     out: list[Review | None] = []
     for one in days:
-        given = rating(one.pieces)
+        given = rating(one)
         if given is not None:
             card = card or Card(0, due=_moment(one.day))
             card, _ = _SCHEDULER.review_card(card, given, _moment(one.day))

@@ -10,6 +10,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from math import exp
+from statistics import median
 
 import numpy as np
 from scipy.special import betaincinv
@@ -168,12 +169,14 @@ def shares(
     by_stretch: dict[int, list[float]] = {}
     for day, credit in credited:
         by_stretch.setdefault((day - begin) // days_each, []).append(credit)
-    out = []
-    for stretch, credits in sorted(by_stretch.items()):
-        got, n = sum(credits), len(credits)
-        low, high = (float(betaincinv(1 + got, 1 + n - got, q)) for q in (0.1, 0.9))
-        out.append(Share(begin + stretch * days_each, got / n, low, high, n))
-    return out
+    stretches = sorted(by_stretch)
+    got = np.array([sum(by_stretch[one]) for one in stretches])
+    count = np.array([len(by_stretch[one]) for one in stretches])
+    low, high = (betaincinv(1 + got, 1 + count - got, q) for q in (0.1, 0.9))
+    return [
+        Share(begin + one * days_each, float(got[i] / count[i]), float(low[i]), float(high[i]), int(count[i]))
+        for i, one in enumerate(stretches)
+    ]
 
 
 def medians(points: Sequence[tuple[int, float]], days_each: int = 1) -> tuple[list[int], list[float]]:
@@ -182,7 +185,7 @@ def medians(points: Sequence[tuple[int, float]], days_each: int = 1) -> tuple[li
     for day, value in points:
         by_stretch.setdefault(day // days_each, []).append(value)
     stretches = sorted(by_stretch)
-    return [one * days_each for one in stretches], [float(np.median(by_stretch[one])) for one in stretches]
+    return [one * days_each for one in stretches], [median(by_stretch[one]) for one in stretches]
 
 
 def told(measure: Measure, change: Trend) -> str:

@@ -14,7 +14,7 @@ def upgrade() -> None:
         batch.add_column(sa.Column("settled", sa.Boolean(), nullable=False, server_default=sa.false()))
         batch.drop_index("ix_row_child_id")
         batch.create_index("ix_row_child_id_started_at", ["child_id", "started_at"])
-    op.create_index("ix_row_unsettled", "row", ["child_id"], sqlite_where=sa.text("NOT settled"))
+    op.create_index("ix_row_unsettled", "row", ["child_id"], sqlite_where=sa.text("settled = 0"))
     with op.batch_alter_table("child") as batch:
         batch.add_column(sa.Column("caution", sa.String(length=400), nullable=False, server_default=""))
     with op.batch_alter_table("school_class") as batch:
@@ -34,6 +34,7 @@ def upgrade() -> None:
         sa.Column("shown_id", sa.Integer()),
         sa.Column("written", sa.Integer(), nullable=False),
         sa.Column("helped", sa.Integer(), nullable=False),
+        sa.Column("waiting", sa.Integer(), nullable=False),
         sa.Column("alone", sa.JSON(), nullable=False),
         sa.Column("slips", sa.JSON(), nullable=False),
         sa.Column("measures", sa.JSON(), nullable=False),
@@ -43,6 +44,8 @@ def upgrade() -> None:
         sa.PrimaryKeyConstraint("child_id", "letter", "day", name="pk_letter_day"),
         sqlite_with_rowid=False,
     )
+    op.create_index("ix_letter_day_day", "letter_day", ["day", "child_id"])
+    op.create_index("ix_letter_day_waiting", "letter_day", ["child_id"], sqlite_where=sa.text("waiting > 0"))
     op.create_table(
         "note",
         sa.Column("id", sa.Integer(), nullable=False),

@@ -1,0 +1,201 @@
+"""What follows from rows, marks and notes: days of evidence, states, groups, recall."""
+
+from __future__ import annotations
+
+from datetime import timedelta
+from itertools import count
+from random import Random
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from sqlalchemy import select, text
+from sqlalchemy.orm import Session
+
+from firstloop.api import overtime, settling, story, today
+from firstloop.core.letterforms.style import HouseStyle
+from firstloop.store import classes, rows, watched
+from firstloop.store.rows import Edit
+from firstloop.store.tables import Child, LetterDay
+from tests.api.test_progress import BELOW, FIRST, GOOD, TALL, write
+
+_NUMBERS = count()
+TODAY = (FIRST + timedelta(days=15)).date()
+
+
+@pytest.fixture
+def kittiwakes(session: Session) -> list[Child]:
+    made = classes.add_class(session, "Kittiwake class", HouseStyle(), "four-lines", 10.0, "growing")
+    return [classes.add_child(session, made.id, name, "X", "right") for name in ("Ada", "Ben", "Cleo", "Dai")]
+
+
+def evidence(session: Session, child: Child) -> list[tuple]:
+    columns = [column for column in LetterDay.__table__.columns if column.name != "shown_id"]
+    return session.execute(
+        select(*columns).where(LetterDay.child_id == child.id).order_by(*columns[:3])
+    ).all()
+
+
+def test_a_mark_and_taking_it_back_change_what_follows(session, kittiwakes):
+    child = kittiwakes[0]
+    for day in (0, 7):
+        row = write(session, child, day, BELOW, BELOW, BELOW)
+    settling.settle_all(session)
+    assert overtime.letter_standings(session, child.id, "n")[1].state == "learning"
+    before = evidence(session, child)
+    for each in rows.find_rows(session, child_id=child.id):
+        rows.change(session, each, [Edit(one.id, "mark", "secure") for one in each.attempts], FIRST)
+    assert overtime.letter_standings(session, child.id, "n")[1].why.startswith("secure: 6 of the last 6")
+    for each in rows.find_rows(session, child_id=child.id):
+        rows.undo(session, each, FIRST)
+    settling.settle_all(session)
+    assert evidence(session, child) == before
+    assert row.attempts
+
+
+def test_crossing_out_every_letter_of_a_day_leaves_no_day(session, kittiwakes):
+    child = kittiwakes[0]
+    row = write(session, child, 0, GOOD)
+    settling.settle_all(session)
+    rows.change(session, row, [Edit(row.attempts[0].id, "crossed_out", True)], FIRST)
+    settling.settle_all(session)
+    assert evidence(session, child) == []
+
+
+@given(st.randoms(use_true_random=False))
+def test_working_out_bit_by_bit_gives_what_working_out_at_once_gives(session, random: Random):
+    """Whatever is done in whatever order, the evidence is that of the records as they are."""
+    made = classes.add_class(session, f"Class {next(_NUMBERS)}", HouseStyle(), "four-lines", 10.0, "growing")
+    child = classes.add_child(session, made.id, "Ada", "X", "right")
+    for _ in range(12):
+        act = random.choice(["write", "write", "mark", "cross", "watch", "settle"])
+        found = rows.find_rows(session, child_id=child.id)
+        if act == "write" or not found:
+            results = random.choices([GOOD, BELOW, TALL], k=3)
+            char, support = random.choice("nm"), random.choice(["alone", "alone", "trace"])
+            write(session, child, random.randrange(20), *results, letter=char, support=support)
+        elif act == "watch":
+            note = watched.log(
+                session, child.id, "n", random.choice(["fine", "bottom"]), FIRST + timedelta(days=3)
+            )
+            settling.settle(session, [(note.child_id, note.letter, note.at.date())])
+        elif act == "settle":
+            settling.settle_all(session)
+        else:
+            row = random.choice(found)
+            attempt = random.choice(row.attempts)
+            value = random.choice(["secure", "fix", None]) if act == "mark" else random.random() < 0.5
+            edit = Edit(attempt.id, "mark" if act == "mark" else "crossed_out", value)
+            rows.change(session, row, [edit], FIRST)
+    settling.settle_all(session)
+    bit_by_bit = evidence(session, child)
+    session.execute(text("DELETE FROM letter_day"))
+    session.execute(text("UPDATE row SET settled = 0"))
+    session.expire_all()
+    settling.settle_all(session, child.id)
+    assert evidence(session, child) == bit_by_bit
+
+
+def test_the_map_of_a_day_knows_nothing_of_later_days(session, kittiwakes):
+    child = kittiwakes[0]
+    write(session, child, 0, GOOD, GOOD, GOOD)
+    write(session, child, 7, GOOD, GOOD, GOOD)
+    states = [
+        overtime.class_map(session, child.class_id, "all", (FIRST + timedelta(days=day)).date())
+        .children[0]
+        .cells
+        for day in (-1, 0, 6, 7, 400)
+    ]
+    assert [[cell.state for cell in cells] for cells in states] == [
+        [], ["learning"], ["learning"], ["secure"], ["secure"],
+    ]  # fmt: skip
+    assert [cells[0].due for cells in states[1:]] == [False, False, False, True]
+
+
+def test_the_map_counts_slips_and_not_those_the_teacher_let_pass(session, kittiwakes):
+    child = kittiwakes[0]
+    row = write(session, child, 14, BELOW, BELOW, TALL)
+    rows.change(session, row, [Edit(row.attempts[0].id, "mark", "secure")], FIRST)
+    slips = overtime.class_map(session, child.class_id, "all", TODAY).slips
+    assert {one.code: (one.times, one.letters, one.children) for one in slips} == {
+        "start.bottom": (1, "n", ["Ada"]),
+        "size.tall": (1, "n", ["Ada"]),
+    }
+
+
+def test_children_who_share_a_slip_make_a_group_until_the_teacher_changes_it(session, kittiwakes):
+    ada, ben, cleo, dai = kittiwakes
+    for child in (ada, ben):
+        write(session, child, 10, BELOW, BELOW, GOOD)
+    write(session, cleo, 10, GOOD, GOOD, GOOD)
+    found = today.today(session, ada.class_id, TODAY)
+    assert [(one.code, one.letters, [c.first_name for c in one.children]) for one in found.groups] == [
+        ("start.bottom", "n", ["Ada", "Ben"])
+    ]
+    assert not found.groups_kept
+    given = today.GroupsIn(
+        groups=[{"code": "start.bottom", "family": "Mine", "letters": "nm", "child_ids": [cleo.id, dai.id]}]
+    )
+    today.keep_groups(session, ada.class_id, given, FIRST)
+    write(session, cleo, 14, GOOD, GOOD, GOOD)
+    kept = today.today(session, ada.class_id, TODAY)
+    assert [[c.first_name for c in one.children] for one in kept.groups] == [["Cleo", "Dai"]]
+    assert kept.groups_kept
+    classes.erase_child(session, cleo.id)
+    session.expire_all()
+    assert [[c.first_name for c in g.children] for g in today.today(session, ada.class_id, TODAY).groups] == [
+        ["Dai"]
+    ]
+
+
+def test_a_group_of_another_class_or_an_unknown_code_is_refused(client):
+    client.post("/api/classes", json={"name": "One"})
+    client.post("/api/classes", json={"name": "Two"})
+    client.post("/api/classes/2/children", json={"first_name": "Ada", "initial": "X"})
+    group = {"code": "start.bottom", "family": "", "letters": "n", "child_ids": [1]}
+    assert client.put("/api/classes/1/groups", json={"groups": [group]}).status_code == 404
+    assert client.put("/api/classes/2/groups", json={"groups": [group | {"code": "x"}]}).status_code == 404
+    assert client.get("/api/classes/1/today").json()["groups"] == []
+
+
+def test_today_says_what_changed_what_is_due_and_what_was_never_alone(session, kittiwakes):
+    ada, ben, *_ = kittiwakes
+    for day in (0, 2, 13):
+        write(session, ada, day, GOOD, GOOD, GOOD)
+    write(session, ben, 13, GOOD, GOOD, GOOD, support="trace")
+    for day in (0, 4):
+        write(session, ben, day, GOOD, GOOD, GOOD, letter="o")
+    write(session, ben, 14, BELOW, BELOW, BELOW, letter="o")
+    found = today.today(session, ada.class_id, TODAY)
+    assert [(one.child.first_name, one.letter, one.what) for one in found.changes] == [
+        ("Ben", "o", "slipping")
+    ]
+    assert found.waiting.rows == 7
+    assert {one.letter: [c.first_name for c in one.children] for one in found.not_since} == {
+        "n": ["Ben", "Cleo", "Dai"],
+        "o": ["Ada", "Cleo", "Dai"],
+    }
+    later = today.today(session, ada.class_id, TODAY + timedelta(days=400))
+    assert [one.letter for one in later.recall] in (["o", "n"], ["n", "o"])
+    assert {one.children for one in later.recall} == {1}
+
+
+def test_a_story_compares_a_child_with_its_own_past(session, kittiwakes):
+    child = kittiwakes[0]
+    for week in range(6):
+        write(session, child, 7 * week, *([BELOW] * 3 if week < 3 else [GOOD] * 3))
+    told = story.story(session, child.id, (FIRST + timedelta(days=40)).date())
+    (habit,) = told.habits
+    assert (habit.course, habit.letters) == ("gone", "n")
+    assert "begun at the bottom in n: 9 of 9 before 29 September, 0 of 9 since" in habit.words
+    (turn,) = told.headings[1].turns
+    assert turn.day.isoformat() == "2026-09-29"
+    n = next(one for one in told.letters if one.letter == "n")
+    assert n.first.day < n.latest.day
+    assert told.next_steps == []
+
+
+def test_a_story_of_nothing_is_short(session, kittiwakes):
+    told = story.story(session, kittiwakes[0].id, TODAY)
+    assert {one.state for one in told.letters} == {"not-started"}
+    assert (told.since, told.habits, told.next_steps, told.picks.rows) == (None, [], [], 0)
