@@ -33,10 +33,10 @@ from firstloop.core.progress.trends import (
 )
 from firstloop.store import days as store
 from firstloop.store.classes import get_child
-from firstloop.store.days import Cell, DayRow
+from firstloop.store.days import Cell, DayRow, Shown
 from firstloop.store.rows import find_rows
 from firstloop.store.styles import house_style
-from firstloop.store.tables import Attempt, Child, LetterDay, Row
+from firstloop.store.tables import Child, LetterDay
 
 _TURN_WORTH = 0.2  # a turn of less than a fifth of the letters is not told
 _ROWS_OF_PICKS = 12
@@ -242,26 +242,24 @@ def _drawings(session: Session, by_letter: Mapping[str, Sequence[DayRow]]) -> di
     for mine in by_letter.values():
         with_ink = [one.shown_id for one in mine if one.shown_id is not None and one.alone]
         wanted += [with_ink[0], with_ink[-1]] if with_ink else []
-    return {
-        number: ink_drawing(attempt, row) for number, (attempt, row) in store.shown(session, wanted).items()
-    }
+    return {one.attempt_id: ink_drawing(one) for one in store.shown(session, wanted)}
 
 
-def ink_drawing(attempt: Attempt, row: Row) -> InkDrawing:
-    """An attempt as paths."""
-    scale = 100 / (row.base_mm - row.mid_mm)
+def ink_drawing(one: Shown) -> InkDrawing:
+    """A written letter as paths."""
+    scale = 100 / (one.base_mm - one.mid_mm)
     paths, xs, ys = [], [], []
-    for stroke in attempt.ink:
+    for stroke in one.ink:
         every = max(1, len(stroke["x"]) // _POINTS)
         points = np.column_stack([[*stroke[key][:-1:every], stroke[key][-1]] for key in ("x", "y")])
-        places = np.rint((points - (0.0, row.base_mm)) * scale).astype(int).tolist()
+        places = np.rint((points - (0.0, one.base_mm)) * scale).astype(int).tolist()
         paths.append("M " + " L ".join([f"{x} {y}" for x, y in places]))
         xs += [x for x, _ in places]
         ys += [y for _, y in places]
     return InkDrawing(
-        row_id=row.id,
-        position=attempt.position,
-        day=row.started_at.date(),
+        row_id=one.row_id,
+        position=one.position,
+        day=one.started_at.date(),
         paths=paths,
         bounds=[min(xs), min(ys), max(xs), max(ys)],
     )

@@ -245,7 +245,23 @@ def first_and_last_alone(session: Session, class_id: int) -> dict[tuple[int, str
     return {(child, char): (first, last) for child, char, first, last in session.execute(query)}
 
 
-def shown(session: Session, attempt_ids: Sequence[int]) -> dict[int, tuple[Attempt, Row]]:
-    """Attempts with their rows, by number."""
-    query = select(Attempt, Row).join(Row, Row.id == Attempt.row_id).where(Attempt.id.in_(attempt_ids))
-    return {attempt.id: (attempt, row) for attempt, row in session.execute(query)}
+class Shown(NamedTuple):
+    """A written letter, to be drawn: its ink and the lines it stands on."""
+
+    attempt_id: int
+    position: int
+    ink: list[dict[str, Any]]
+    row_id: int
+    started_at: datetime
+    base_mm: float
+    mid_mm: float
+
+
+def shown(session: Session, attempt_ids: Sequence[int]) -> list[Shown]:
+    """Some attempts as they were written."""
+    query = (
+        select(Attempt.id, Attempt.position, Attempt.ink, Row.id, Row.started_at, Row.base_mm, Row.mid_mm)
+        .join(Row, Row.id == Attempt.row_id)
+        .where(Attempt.id.in_(attempt_ids))
+    )
+    return [Shown(*row) for row in session.execute(query)]
