@@ -86,7 +86,7 @@ def test_a_child_joins_the_class_and_is_erased_only_by_name(page: Page):
     page.get_by_label("Initial").fill("h")
     page.get_by_label("left hand").check()
     page.get_by_role("button", name="Add", exact=True).click()
-    page.get_by_role("link", name="Quill H").click()
+    page.get_by_role("link", name="Quill H", exact=True).click()
     expect(page.get_by_text("has not written anything yet")).to_be_visible()
     page.get_by_role("button", name="Erase").click()
     gone = page.get_by_role("button", name="Erase for good")
@@ -94,7 +94,7 @@ def test_a_child_joins_the_class_and_is_erased_only_by_name(page: Page):
     page.get_by_label("Type Quill to go on").fill("Quill")
     gone.click()
     expect(page.get_by_role("heading", name="Kittiwake class")).to_be_visible()
-    expect(page.get_by_role("link", name="Quill H")).to_have_count(0)
+    expect(page.get_by_role("link", name="Quill H", exact=True)).to_have_count(0)
 
 
 def test_the_name_of_a_child_already_there_is_refused_in_words(page: Page):
@@ -133,7 +133,8 @@ def test_a_new_school_starts_with_its_class(page: Page, tmp_path):
     page.goto(serve(tmp_path))
     page.get_by_label("What is your class called?").fill("Turnstone group")
     page.get_by_role("button", name="Make the class").click()
-    expect(page.get_by_role("heading", name="Families")).to_be_visible()
+    expect(page.get_by_role("heading", name="Today")).to_be_visible()
+    expect(page.get_by_text("No children yet")).to_be_visible()
     page.get_by_role("link", name="Check", exact=True).click()
     expect(page.get_by_text("No row has been written yet")).to_be_visible()
     page.get_by_role("link", name="Write", exact=True).click()

@@ -4042,7 +4042,7 @@ export interface operations {
         /** @description A child's file, as exported. */
         requestBody: {
             content: {
-                "application/zip": string;
+                "application/octet-stream": string;
             };
         };
         responses: {
@@ -6519,7 +6519,7 @@ export interface operations {
         /** @description A backup file. */
         requestBody: {
             content: {
-                "application/zip": string;
+                "application/octet-stream": string;
             };
         };
         responses: {
@@ -6562,7 +6562,7 @@ export interface operations {
         /** @description A backup file. */
         requestBody: {
             content: {
-                "application/zip": string;
+                "application/octet-stream": string;
             };
         };
         responses: {

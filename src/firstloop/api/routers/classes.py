@@ -144,7 +144,7 @@ def get_class_list(session: Db, at: Now, class_id: RecordId) -> Response:
 @router.post(
     "/{class_id}/children/import",
     status_code=201,
-    openapi_extra=file_body("application/zip", "A child's file, as exported."),
+    openapi_extra=file_body("application/octet-stream", "A child's file, as exported."),
     responses={**NOT_FOUND, **CONFLICT, **BAD_FILE, **TOO_LARGE},
 )
 async def take_in_child(request: Request, session: Db, at: Now, class_id: RecordId) -> ChildOut:

@@ -26,7 +26,7 @@ from firstloop.store.classes import counts
 
 router = APIRouter(prefix="/records", tags=["records"])
 BACKUP_MAX_BYTES = 8_000_000_000
-_BODY = file_body("application/zip", "A backup file.")
+_BODY = file_body("application/octet-stream", "A backup file.")
 ZIP_FILE = {"content": {"application/zip": {}}, "description": "A zip file."}
 
 

@@ -16,6 +16,16 @@ const day = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "long" });
 export function TodayScreen() {
   const chosen = useClass();
   const query = useToday(chosen.id);
+  if (!chosen.children.length) {
+    return (
+      <>
+        <PageHead title="Today" sub={chosen.name} />
+        <Empty title="No children yet">
+          <LinkButton to="/class">Add the first child</LinkButton>
+        </Empty>
+      </>
+    );
+  }
   return (
     <>
       <PageHead title="Today" sub={chosen.name} />
