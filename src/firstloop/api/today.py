@@ -12,7 +12,7 @@ from sqlalchemy.orm import Session
 
 from firstloop.api.models import LetterDrawing, drawing
 from firstloop.api.overtime import Signs, recent, signs
-from firstloop.api.schemas import ChildOut, Given, LetterChar, RecordId
+from firstloop.api.schemas import ChildOut, Given, RecordId
 from firstloop.api.settling import settle_all
 from firstloop.api.writing import child_out
 from firstloop.core.check.codes import CODES
@@ -108,12 +108,6 @@ class GroupsIn(Given):
     groups: Annotated[list[GroupIn], Field(max_length=12)]
 
 
-class ChildRecallOut(BaseModel):
-    """A recall row for one child."""
-
-    letters: list[LetterChar]
-
-
 def today(session: Session, class_id: int, on: date) -> TodayOut:
     """What is to be done with a class on a day.
 
@@ -168,13 +162,13 @@ def _review(cell: Cell) -> Review | None:
 
 def due_letters(cells: list[Cell], signs_here: Signs, on: date) -> list[Due]:
     """Letters that are due, with how much is forgotten of each over all the children given."""
-    need: Counter[str] = Counter()
+    need: dict[str, float] = {}
     family = signs_here.family
     for cell in cells:
         review = _review(cell)
         if review is not None and review.due <= on.toordinal() and cell.letter in family:
-            need[cell.letter] += 1 - review.remembered(on.toordinal())  # type: ignore[assignment]
-    return [Due(char, family[char], float(amount)) for char, amount in need.items()]
+            need[cell.letter] = need.get(cell.letter, 0.0) + 1 - review.remembered(on.toordinal())
+    return [Due(char, family[char], amount) for char, amount in need.items()]
 
 
 def recall(style: HouseStyle, cells: list[Cell], signs_here: Signs, on: date) -> str:
