@@ -103,6 +103,8 @@ def test_the_class_map_changes_with_the_heading_and_the_day(page: Page, school: 
     page.get_by_role("group", name="By").get_by_text("Families").click()
     expect(page.get_by_role("row", name="Bashir T")).to_contain_text("of 4")
     expect(page.get_by_role("table", name="Commonest slips")).to_contain_text("begun at the bottom")
+    page.get_by_role("link", name="Bashir T, Up-and-overs").click()
+    expect(page.get_by_role("heading", name="Bashir T")).to_be_visible()
 
 
 def test_a_childs_story_says_what_to_do_and_what_became_of_slips(page: Page, school: str, records):

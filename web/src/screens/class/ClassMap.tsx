@@ -144,15 +144,22 @@ function LetterCell(props: {
   );
 }
 
-/** How many letters of a family are secure. */
+/** How many letters of a family are secure; opens the ink of the one that needs looking at first. */
 function FamilyCell({ row, family }: { row: Row; family: Family }) {
   const mine = row.cells.filter((cell) => family.letters.includes(cell.letter));
   const secure = mine.filter((cell) => cell.state === "secure").length;
   const slipping = mine.some((cell) => cell.state === "slipping");
   const share = secure / family.letters.length;
+  const first = ["slipping", "learning", "secure"]
+    .flatMap((state) => mine.filter((cell) => cell.state === state))
+    .at(0);
   return (
     <td className="border-l border-hair px-1">
-      <span className="flex items-center gap-2">
+      <Link
+        to={`/children/${row.child.id}${first ? `/${first.letter}` : ""}`}
+        aria-label={`${row.child.name}, ${family.name}: ${secure} of ${family.letters.length} secure${slipping ? ", slipping" : ""}`}
+        className="flex items-center gap-2 rounded-sm hover:bg-ochre/60"
+      >
         <svg viewBox="0 0 100 10" preserveAspectRatio="none" className="h-[10px] flex-1" aria-hidden="true">
           <rect width={100} height={10} fill="var(--color-band)" />
           <rect width={(100 * mine.length) / family.letters.length} height={10} fill="var(--color-pale)" />
@@ -162,7 +169,7 @@ function FamilyCell({ row, family }: { row: Row; family: Family }) {
           {secure} of {family.letters.length}
           {slipping && " slipping"}
         </span>
-      </span>
+      </Link>
     </td>
   );
 }
