@@ -140,6 +140,16 @@ class TestOneChild:
         for part in (0.3, 0.6, 0.9):
             assert take_in(elsewhere, data[: int(len(data) * part)]).status_code == 400
 
+    def test_a_file_with_any_byte_changed_is_refused_or_the_same(self, client, edie, elsewhere):
+        data = export(client, edie["id"])
+        for at in range(40, len(data), len(data) // 60):
+            changed = bytearray(data)
+            changed[at] ^= 0x5A
+            answer = take_in(elsewhere, bytes(changed))
+            assert answer.status_code in (201, 400)
+            if answer.status_code == 201:  # the byte was of another part of the file
+                elsewhere.delete(f"/api/children/{answer.json()['id']}")
+
     def test_erasing_leaves_nothing_of_a_child(self, client, edie, tmp_path):
         assert client.delete(f"/api/children/{edie['id']}").status_code == 204
         assert client.get("/api/records").json() | {"classes": 0} == {
@@ -186,6 +196,10 @@ class TestEverything:
 
     def test_a_damaged_backup_changes_nothing(self, client, edie):
         made = bytearray(client.get("/api/records/backup.zip").content)
+        for at in range(len(made) // 50, len(made), len(made) // 25):
+            flipped = bytearray(made)
+            flipped[at] ^= 0x5A
+            assert client.post("/api/records/restore/check", content=bytes(flipped)).status_code in (200, 400)
         made[len(made) // 2] ^= 0xFF
         for data in (bytes(made), bytes(made[: len(made) // 2]), b"", b"no backup", export(client, 1)):
             answer = client.post("/api/records/restore", content=data)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import zipfile
+import zlib
 from collections.abc import Mapping, Sequence
 from io import BytesIO, StringIO
 from typing import Any
@@ -14,6 +15,8 @@ FORMAT = "first-loop-child"
 VERSION = 1
 UNPACKED_MOST = 400_000_000  # bytes; a child's ten years of ink are a fraction of that
 _RECORDS = "records.json"
+# what zipfile raises for a file that is none, is cut or damaged, or is packed in a way it does not know
+_UNREADABLE = (zipfile.BadZipFile, zlib.error, KeyError, EOFError, OSError, RuntimeError)
 
 
 class ChildFileError(ValueError):
@@ -71,16 +74,14 @@ def read_child(data: bytes) -> dict[str, Any]:
     """
     try:
         with zipfile.ZipFile(BytesIO(data)) as packed:
-            info = packed.getinfo(_RECORDS)
-            if info.file_size > UNPACKED_MOST:
-                raise ChildFileError("The file is too large to be one child's records.")
-            document = orjson.loads(packed.read(info))
-    except (zipfile.BadZipFile, KeyError, orjson.JSONDecodeError, NotImplementedError, EOFError) as problem:
-        raise ChildFileError("This is no file of a child's records from First Loop.") from problem
-    except (RuntimeError, OSError, ValueError) as problem:
-        if isinstance(problem, ChildFileError):
-            raise
-        raise ChildFileError("The file is damaged and cannot be read.") from problem
+            size = packed.getinfo(_RECORDS).file_size
+            document = orjson.loads(packed.read(_RECORDS)) if size <= UNPACKED_MOST else None
+    except (*_UNREADABLE, orjson.JSONDecodeError) as problem:
+        raise ChildFileError("This is no file of a child's records from First Loop, or it is damaged.") from (
+            problem
+        )
+    if size > UNPACKED_MOST:
+        raise ChildFileError("The file is too large to be one child's records.")
     if not isinstance(document, dict) or document.get("format") != FORMAT:
         raise ChildFileError("This is no file of a child's records from First Loop.")
     if document.get("version") != VERSION:

@@ -6,6 +6,7 @@ import hashlib
 import sqlite3
 import tempfile
 import zipfile
+import zlib
 from collections.abc import Iterator
 from contextlib import closing, contextmanager
 from dataclasses import dataclass
@@ -23,6 +24,8 @@ FORMAT = "first-loop-backup"
 _MANIFEST, _DATABASE = "manifest.json", "records.sqlite3"
 _COUNTED = {"classes": "school_class", "children": "child", "rows": "row", "attempts": "attempt"}
 _CHUNK = 1 << 20
+# what zipfile raises for a file that is none, is cut or damaged, or is packed in a way it does not know
+_UNREADABLE = (zipfile.BadZipFile, zlib.error, KeyError, EOFError, OSError, RuntimeError)
 
 
 class BackupError(ValueError):
@@ -129,7 +132,7 @@ def _unpack(file: Path, target: Path) -> dict[str, Any]:
             with packed.open(_DATABASE) as source, target.open("wb") as out:
                 while chunk := source.read(_CHUNK):
                     out.write(chunk)
-    except (zipfile.BadZipFile, KeyError, orjson.JSONDecodeError, OSError, EOFError) as problem:
+    except (*_UNREADABLE, orjson.JSONDecodeError) as problem:
         raise BackupError("This is no backup from First Loop, or it is damaged.") from problem
     if not {"sha256", "made_at"} <= set(manifest):
         raise BackupError("This is no backup from First Loop, or it is damaged.")

@@ -107,9 +107,7 @@ export function ClassMap({ map, byFamily, sort, onSort, family, onFamily }: Prop
       </div>
       <div className="mt-2 flex min-h-6 items-start gap-6">
         <StateKey />
-        {at && (
-          <Why key={`${at.child} ${at.letter}`} at={at} rows={rows} aspect={map.aspect} today={map.on} />
-        )}
+        {at && <Why key={`${at.child} ${at.letter}`} at={at} rows={rows} aspect={map.aspect} />}
       </div>
     </section>
   );
@@ -175,7 +173,7 @@ function FamilyCell({ row, family }: { row: Row; family: Family }) {
 }
 
 /** The claim that a cell makes, with its numbers. */
-function Why(props: { at: At; rows: Row[]; aspect: string; today: string }) {
+function Why(props: { at: At; rows: Row[]; aspect: string }) {
   const { at, rows, aspect } = props;
   const query = useStanding(at.child, at.letter);
   const child = rows.find((row) => row.child.id === at.child)?.child;
