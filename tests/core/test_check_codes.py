@@ -7,9 +7,11 @@ import pytest
 
 from firstloop.core.check.codes import CODES
 from firstloop.core.check.grades import Heading, Level, Severity
-from firstloop.core.check.letter import LetterResult, check_letter
+from firstloop.core.check.letter import LetterResult, build_case, check_letter
+from firstloop.core.check.shape import nearest_readings
 from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.lower import LOWER
+from firstloop.core.letterforms.style import DEFAULT_STYLE
 from firstloop.core.simulate.hand import ORDINARY_HAND
 from firstloop.core.simulate.writer import write
 from tests.pen import even, ink, lines, model
@@ -24,6 +26,11 @@ def codes(result: LetterResult) -> set[str]:
 def judged(strokes, char, **kwargs) -> LetterResult:
     level = kwargs.pop("level", Level.GROWING)
     return check_letter(ink(strokes, char, **kwargs), char, level=level)
+
+
+def slip(char: str, rng, fault: str, size: float) -> set[str]:
+    """What is found in a letter written by a steady hand with one fault."""
+    return codes(check_letter(write(char, rng, fault=fault, size=size, hand=STEADY), char))
 
 
 def only(result: LetterResult):
@@ -278,6 +285,51 @@ def test_a_curl_after_the_end_is_told_alone_and_the_rest_is_judged_without_it(rn
         codes = [finding.code for finding in result.findings if finding.severity is not Severity.TOLD]
         assert codes == ["shape.part-extra"], char
         assert result.reads_as == char
+
+
+def test_a_curl_that_runs_back_along_the_letter_is_extra_too(rng):
+    told = [
+        "shape.part-extra" in slip(char, rng, "shape.part-extra", 0.8) for char in "adu" for _ in range(8)
+    ]
+    assert sum(told) >= 23
+
+
+@pytest.mark.parametrize("char", ["b", "h"])
+def test_a_tall_stem_climbed_first_is_begun_at_the_bottom_and_nothing_else(char, rng):
+    group = write(char, rng, fault="start.bottom", size=1, hand=STEADY)
+    assert codes(check_letter(group, char)) == {"start.bottom"}
+    case = build_case(group, char)
+    assert case.match.variant == "climbed-first"
+    assert case.match.cost < 0.08
+
+
+@pytest.mark.parametrize("char", ["c", "s", "e"])
+def test_a_start_far_to_one_side_is_no_wide_letter_and_a_wide_letter_no_start(char, rng):
+    for _ in range(6):
+        aside = slip(char, rng, "start.side", 0.7)
+        assert "start.side" in aside
+        assert "shape.width" not in aside
+        wide = slip(char, rng, "shape.width", 75)
+        assert "start.side" not in wide
+
+
+def test_a_letter_bent_all_over_is_told_as_that_whatever_its_parts_seem_to_be(rng):
+    told = [slip(char, rng, "shape.form", 0.28) for char in "abdeghkmnpruv"]
+    assert sum("shape.form" in one for one in told) >= 12
+
+
+def test_an_o_written_as_an_a_is_an_a(rng):
+    for _ in range(8):
+        result = check_letter(write("o", rng, fault="shape.reads-as", size=1, hand=STEADY), "o")
+        assert result.reads_as == "a"
+
+
+def test_the_letters_it_looks_most_like_come_nearest_first():
+    case = build_case(ink(model("n"), "n"), "n")
+    found = nearest_readings(case, DEFAULT_STYLE, "abchnru")
+    assert found[0][0] == "n"
+    assert [cost for _, cost in found] == sorted(cost for _, cost in found)
+    assert len(found) == 4
 
 
 def test_a_stem_that_is_too_long_is_no_extra_ink(rng):

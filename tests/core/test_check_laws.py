@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 
 from firstloop.core.check.codes import CODES
 from firstloop.core.check.grades import Severity
-from firstloop.core.check.letter import check_letter
+from firstloop.core.check.letter import Asked, check_letter, check_letters
 from firstloop.core.ink import InkError, InkGroup, InkStroke
 from firstloop.core.letterforms.library import UnknownLetterError
 from firstloop.core.letterforms.lower import LOWER
@@ -39,6 +39,24 @@ def test_clean_letters_have_nothing_to_fix_and_read_as_themselves(char, seed, st
     result = check_letter(written(char, seed, style=style), char, style)
     assert Severity.FIX not in {f.severity for f in result.findings}
     assert result.reads_as in (char, {"a": "o", "o": "a"}.get(char, char))
+
+
+faulty = st.sampled_from([None, "start.bottom", "shape.form", "size.tall", "shape.slant", "lift.extra"])
+
+
+@settings(max_examples=25)
+@given(st.lists(st.tuples(chars, faulty, seeds, styles), min_size=1, max_size=8))
+def test_letters_judged_together_are_judged_as_each_alone(asked):
+    inks = []
+    for char, fault, seed, style in asked:
+        can = fault if fault and char in FAULTS[fault].letters else None
+        size = fault_size(can, 2) if can else 0.0
+        inks.append((written(char, seed, fault=can, size=size, style=style), char, style))
+    for one, ink in zip(check_letters([Asked(*ink) for ink in inks]), inks, strict=True):
+        alone = check_letter(*ink)
+        assert (one.verdict, one.reads_as) == (alone.verdict, alone.reads_as)
+        assert [f.code for f in one.findings] == [f.code for f in alone.findings]
+        assert [f.value for f in one.findings] == pytest.approx([f.value for f in alone.findings])
 
 
 @given(chars, seeds, st.floats(-30, 150))

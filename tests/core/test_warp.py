@@ -6,7 +6,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from hypothesis.extra.numpy import arrays
 
-from firstloop.core.check.warp import warp_costs, warp_path
+from firstloop.core.check.warp import warp_costs, warp_path, warp_paths
 
 runs = arrays(float, st.tuples(st.integers(1, 12), st.just(2)), elements=st.floats(-1, 1))
 
@@ -44,3 +44,12 @@ def test_many_candidates_at_once_are_each_matched_alone():
     ink, model = rng.uniform(-1, 1, (5, 9, 2)), rng.uniform(-1, 1, (5, 7, 2))
     together = warp_costs(ink, model)
     np.testing.assert_allclose(together, [slow(a, b) for a, b in zip(ink, model, strict=True)])
+
+
+@given(st.lists(st.tuples(runs, runs), max_size=5))
+def test_pairs_of_any_lengths_matched_together_are_matched_as_each_alone(pairs):
+    together = warp_paths([ink for ink, _ in pairs], [model for _, model in pairs])
+    for (ink, model), (path, cost) in zip(pairs, together, strict=True):
+        alone, cost_alone = warp_path(ink, model)
+        np.testing.assert_array_equal(path, alone)
+        assert cost == pytest.approx(cost_alone, abs=1e-12)

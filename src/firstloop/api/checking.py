@@ -19,7 +19,9 @@ from firstloop.core.check.codes import CODES
 from firstloop.core.check.explain import explain
 from firstloop.core.check.grades import Level
 from firstloop.core.check.letter import build_case
+from firstloop.core.check.shape import nearest_readings
 from firstloop.core.curves import FloatArray
+from firstloop.core.letterforms.alphabets import ALPHABETS, alphabet_of
 from firstloop.core.ruling import Ruling
 from firstloop.formats.check_json import page_points
 from firstloop.store import rows as store
@@ -55,13 +57,24 @@ class ArrowOut(BaseModel):
     heading_deg: float
 
 
+class ReadingOut(BaseModel):
+    """A letter the ink might be taken for; the smaller the cost the likelier."""
+
+    letter: str
+    cost_xh: float
+
+
 class ExplainedOut(BaseModel):
-    """How one attempt was judged: the correspondence, the model laid on the child's letter, the pen's way."""
+    """How one attempt was judged: the correspondence, the model laid on the child's letter, the pen's way.
+
+    ``readings`` are the letters that it looks most like.
+    """
 
     moves: list[MoveInkOut]
     model: list[PointList]
     starts: PointList
     arrows: list[ArrowOut]
+    readings: list[ReadingOut]
 
 
 class ProposalOut(BaseModel):
@@ -148,7 +161,9 @@ def explained(row: Row, attempt_id: int) -> ExplainedOut:
     if attempt is None:
         raise NotFoundError("attempt in this row", attempt_id)
     style, ruling = house_style(row), row_ruling(row)
-    found = explain(build_case(attempt_group(attempt, row, str(style.script)), row.letter, style))
+    case = build_case(attempt_group(attempt, row, str(style.script)), row.letter, style)
+    found = explain(case)
+    alphabet = "".join(ALPHABETS[alphabet_of(row.letter)])
     places = [arrow for stroke in found.chevrons for arrow in stroke]
     where = page_points(np.array([[arrow.x, arrow.y] for arrow in places]).reshape(-1, 2), ruling)
     return ExplainedOut(
@@ -167,6 +182,10 @@ def explained(row: Row, attempt_id: int) -> ExplainedOut:
         arrows=[
             ArrowOut(x=x, y=y, heading_deg=-arrow.heading_deg)
             for (x, y), arrow in zip(where, places, strict=True)
+        ],
+        readings=[
+            ReadingOut(letter=char, cost_xh=round(cost, 4))
+            for char, cost in nearest_readings(case, style, alphabet)
         ],
     )
 

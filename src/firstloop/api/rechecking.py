@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from concurrent.futures import ProcessPoolExecutor
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
+from itertools import groupby
+from operator import attrgetter
 from typing import Any
 
 from sqlalchemy.orm import Session
@@ -25,18 +27,23 @@ _AT_ONCE = 200
 
 @dataclass(frozen=True)
 class _Task:
-    group: InkGroup
+    """Attempts of one row."""
+
+    groups: tuple[InkGroup, ...]
     char: str
     terms: Terms
     ruling: Ruling
 
 
-def _judged(task: _Task) -> Judged:
+def _judged(task: _Task) -> list[Judged]:
+    """What is said of each; one letter that cannot be judged must not stop the others."""
     try:
-        result = check_on(task.group, task.char, task.terms)
-    except Exception as problem:  # one letter that cannot be judged must not stop the others
-        return Judged("not-seen", {}, f"{type(problem).__name__}: {problem}")
-    return Judged(result.verdict, letter_document(result, task.ruling))
+        results = check_on(task.groups, task.char, task.terms)
+    except Exception as problem:
+        if len(task.groups) == 1:
+            return [Judged("not-seen", {}, f"{type(problem).__name__}: {problem}")]
+        return [one for group in task.groups for one in _judged(replace(task, groups=(group,)))]
+    return [Judged(result.verdict, letter_document(result, task.ruling)) for result in results]
 
 
 @dataclass
@@ -91,13 +98,13 @@ def recheck(
     with ProcessPoolExecutor(workers) as pool:
         for first in range(0, len(ids), _AT_ONCE):
             attempts = store.attempts(session, ids[first : first + _AT_ONCE])
-            tasks = [_task(session, attempt) for attempt in attempts]
-            for attempt, task, now in zip(
-                attempts, tasks, pool.map(_judged, tasks, chunksize=10), strict=True
-            ):
-                table.changed += _count(table, attempt, now)
-                if keep:
-                    store.add_result(attempt, CHECKER_VERSION, str(task.terms.level), now)
+            rows = [list(some) for _, some in groupby(attempts, key=attrgetter("row_id"))]
+            tasks = [_task(session, some) for some in rows]
+            for some, task, judged in zip(rows, tasks, pool.map(_judged, tasks, chunksize=2), strict=True):
+                for attempt, now in zip(some, judged, strict=True):
+                    table.changed += _count(table, attempt, now)
+                    if keep:
+                        store.add_result(attempt, CHECKER_VERSION, str(task.terms.level), now)
             session.commit()
             session.expunge_all()
             told(table.attempts, len(ids))
@@ -105,7 +112,8 @@ def recheck(
     return table
 
 
-def _task(session: Session, attempt: Attempt) -> _Task:
-    row = attempt.row
+def _task(session: Session, attempts: Sequence[Attempt]) -> _Task:
+    row = attempts[0].row
     terms = terms_of(session, row)
-    return _Task(attempt_group(attempt, row, str(terms.style.script)), row.letter, terms, row_ruling(row))
+    groups = tuple(attempt_group(attempt, row, str(terms.style.script)) for attempt in attempts)
+    return _Task(groups, row.letter, terms, row_ruling(row))

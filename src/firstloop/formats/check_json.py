@@ -59,7 +59,6 @@ def letter_document(letter: LetterResult, ruling: Ruling) -> dict[str, Any]:
         "reads_as": letter.reads_as,
         "findings": [finding_document(finding, ruling) for finding in letter.findings],
         "measures": measures,
-        "readings": [{"letter": char, "cost_xh": round(cost, 4)} for char, cost in letter.readings],
         "model_left_mm": round(letter.model_left_xh * ruling.xh_mm, 3),
         "place": None if letter.place is None else {k: _rounded(v) for k, v in asdict(letter.place).items()},
     }

@@ -58,7 +58,7 @@ def bar_height(case: Case) -> list[Finding]:
 
 def _ink_of(case: Case, stroke: int) -> tuple[list[int], FloatArray]:
     """Numbers of the ink strokes that write a stroke of the model, and their points laid on it."""
-    writers = case.match.strokes_of(stroke, case.template)
+    writers = case.strokes_of(stroke)
     return writers, np.concatenate([np.zeros((0, 2)), *(case.dense[i] for i in writers)])
 
 

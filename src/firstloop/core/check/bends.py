@@ -99,14 +99,13 @@ def corner(case: Case) -> list[Finding]:
     match = case.match
     points, rounds = model_bends(case.template)
     written = np.zeros(len(match.ink))
-    for number in np.unique(match.ink_stroke):
-        mine = np.flatnonzero(match.ink_stroke == number)
-        written[mine] = bends_deg(case.normal[mine], INK_XH)
+    for run in match.runs:
+        written[run.at] = bends_deg(case.normal[run.at], INK_XH)
     worst: list[Finding] = []
     for sign, bends in ((-1.0, points), (1.0, rounds)):
         for s, m, index, sharp in bends:
             where = match.matched(index)
-            if len(where) * INK_XH < _CHORD_XH or len(np.unique(match.ink_stroke[where])) > 1:
+            if len(where) * INK_XH < _CHORD_XH or not match.is_of_one_stroke(where):
                 continue
             peak = int(written[where].argmax())
             sharpest = int(where[peak])

@@ -8,18 +8,16 @@ from functools import cached_property
 
 import numpy as np
 
-from firstloop.core.check.align import Correspondence
+from firstloop.core.check.align import INK_XH, Correspondence
 from firstloop.core.check.codes import NO_OWN, severity_of, tolerance_at
 from firstloop.core.check.findings import Finding
 from firstloop.core.check.frame import Frame, Heights, slant_deg
 from firstloop.core.check.grades import Level, Severity
 from firstloop.core.check.template import Template
-from firstloop.core.curves import FloatArray, IntArray, length, resample
+from firstloop.core.curves import FloatArray, IntArray
 from firstloop.core.ink import InkGroup
 from firstloop.core.moves import MoveKind
 from firstloop.core.patter import height_words, patter
-
-_DENSE_XH = 0.05
 
 
 @dataclass(frozen=True, eq=False)
@@ -57,6 +55,12 @@ class Case:
         return self.frame.apply(self.match.ink)
 
     @cached_property
+    def off_model(self) -> FloatArray:
+        """How far each matched ink point is from its place on the model, xh; shape (m,)."""
+        off = self.normal - self.template.points[self.match.model]
+        return np.hypot(off[:, 0], off[:, 1])
+
+    @cached_property
     def all_normal(self) -> tuple[FloatArray, ...]:
         """Every ink stroke (dot too) laid on the model, as written."""
         return tuple(self.frame.apply(stroke) for stroke in self.ink)
@@ -67,18 +71,38 @@ class Case:
         if self.template.body.all():
             return self.ink
         own = self.template.body[self.match.model]
-        runs = []
-        for number in self.match.arrangement.order:
-            mine = np.flatnonzero((self.match.ink_stroke == number) & own)
-            if len(mine) > 1:
-                runs.append(self.match.ink[mine])
+        runs = [self.match.ink[run.at][own[run.at]] for run in self.match.runs if own[run.at].sum() > 1]
         dots = [self.ink[self.match.dot]] if self.match.dot is not None else []
         return (*runs, *dots) or self.ink
 
     @cached_property
     def dense(self) -> tuple[FloatArray, ...]:
-        """As `all_normal`, at about 0.05 xh, so that what is covered does not depend on the pen's rate."""
-        return tuple(resample(s, max(2, int(length(s) / _DENSE_XH) + 1)) for s in self.all_normal)
+        """As `all_normal`, evenly spaced, so that what is covered does not depend on the pen's rate."""
+        out = list(self.all_normal)
+        for run in self.match.runs:
+            out[run.number] = self.normal[run.at]
+        return tuple(out)
+
+    @cached_property
+    def shares(self) -> IntArray:
+        """How many points of each run of the ink are of each stroke of the model; shape (runs, strokes)."""
+        count = len(self.template.letter.strokes)
+        of = self.template.stroke[self.match.model]
+        return np.array([np.bincount(of[run.at], minlength=count) for run in self.match.runs])
+
+    def strokes_of(self, model_stroke: int, least: float = 0.2) -> list[int]:
+        """Ink strokes that write a fair share of a model stroke, in the model's order."""
+        long = max(self.template.lengths.get(model_stroke, 0.0), 0.1)
+        return [
+            run.number
+            for run, here in zip(self.match.runs, self.shares[:, model_stroke].tolist(), strict=True)
+            if here / run.size > 0.5 or here * INK_XH / long > least
+        ]
+
+    @cached_property
+    def first_stroke(self) -> int:
+        """The ink stroke that begins the model's first stroke."""
+        return min(self.strokes_of(0) or self.match.arrangement.order)
 
     @cached_property
     def first_words(self) -> dict[str, str]:

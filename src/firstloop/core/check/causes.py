@@ -47,13 +47,25 @@ _RIVALS = (
     ("shape.slant", "shape.form"),
     ("shape.bars-uneven", "shape.width"),
 )
+# a letter bent all over is that, whatever else it seems to be, and not because of one of these
+_BENT_EXPLAINS = frozenset({"shape.slant", "retrace.gap"})
+_BENT_STANDS_BESIDE = frozenset({"start.bottom", "join.missing", "join.crossing"})
+_BENT = 1.6  # tolerances
 _FAR = 1.8  # tolerances
 _FORM_WEIGHT = 1.3  # a letter bent all over is that before it is pointed here or leaning there
 
 
 def unexplained(findings: Sequence[Finding]) -> list[Finding]:
     """Leave out what another finding already explains."""
-    explained = {effect for finding in findings for effect in _EXPLAINS.get(finding.code, ())}
+    bent = is_bent_all_over(findings)
+    explained = {
+        effect
+        for finding in findings
+        if not (bent and finding.code in _BENT_STANDS_BESIDE)
+        for effect in _EXPLAINS.get(finding.code, ())
+    }
+    if bent and "shape.form" not in explained:
+        explained |= _BENT_EXPLAINS
     for finding in findings:
         if finding.severity is Severity.FIX:
             explained |= _FAR_OUT.get(finding.code, frozenset())
@@ -64,6 +76,11 @@ def unexplained(findings: Sequence[Finding]) -> list[Finding]:
         if all(code in out for code in pair):
             explained.add(min(pair, key=lambda code: out[code]))
     return [finding for finding in findings if finding.code not in explained]
+
+
+def is_bent_all_over(findings: Sequence[Finding]) -> bool:
+    """Whether the form is so far out that what is said of single parts means little."""
+    return any(f.code == "shape.form" and f.tolerance and f.value > _BENT * f.tolerance for f in findings)
 
 
 def _times(finding: Finding) -> float:

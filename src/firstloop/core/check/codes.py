@@ -124,7 +124,7 @@ _TABLE = (
     Code(
         "shape.corner",
         S,
-        42.0,
+        36.0,
         "deg",
         "A {written} where {letter} has a {model}: {value} degrees off.",
         "{corner_hint}",

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from functools import lru_cache
 
 import numpy as np
 
@@ -10,12 +11,12 @@ from firstloop.core.check.align import INK_XH
 from firstloop.core.check.case import Case
 from firstloop.core.check.findings import Finding
 from firstloop.core.check.joins import lifts
+from firstloop.core.check.template import Template
 from firstloop.core.curves import FloatArray, IntArray, along, nearest, turning_deg
 from firstloop.core.moves import MoveKind
 from firstloop.core.patter import height_words
 
 K = MoveKind
-_ROUNDS = (K.ROUND_LEFT, K.ROUND_RIGHT)
 _TURNED_BACK_DEG = 100.0  # a round is reversed when it turns at least this much the other way
 _AGREED_BACK_DEG = 30.0
 _STRETCH_XH = 0.35
@@ -41,71 +42,63 @@ def direction_findings(case: Case) -> list[Finding]:
     return out
 
 
-def _first_stroke(case: Case) -> tuple[FloatArray, int]:
-    """The ink stroke that begins the model's first stroke, laid on the model, and its number."""
-    writers = case.match.strokes_of(0, case.template)
-    first = min(writers) if writers else min(case.match.arrangement.order)
-    return case.all_normal[first], first
-
-
 def _head(points: FloatArray, reach_xh: float = _STRETCH_XH) -> FloatArray:
     return np.asarray(points[along(points) <= reach_xh])
 
 
+@lru_cache(maxsize=1024)
+def _lowest(template: Template) -> FloatArray:
+    """The lower end of the first stroke; shape (n, 2)."""
+    model = template.runs[0]
+    return np.asarray(model[model[:, 1] <= model[:, 1].min() + 0.02])
+
+
 def start_bottom(case: Case) -> list[Finding]:
     """The first pen-down is nearer to the stroke's lower end than to its start."""
-    ink, number = _first_stroke(case)
-    if len(ink) < 2:
+    number = case.first_stroke
+    ink = case.all_normal[number]
+    start = case.template.runs[0][0]
+    if len(ink) < 2 or ink[0, 1] > start[1] - 0.25:
         return []
-    model = case.template.runs[0]
-    lowest = model[model[:, 1] <= model[:, 1].min() + 0.02]
-    to_start = float(np.hypot(*(ink[0] - model[0])))
-    to_low = float(nearest(ink[:1], lowest)[0])
-    head = _head(ink)
-    climbs = head[-1, 1] - ink[0, 1] > _CLIMB_XH
+    to_start = float(np.hypot(*(ink[0] - start)))
+    to_low = float(nearest(ink[:1], _lowest(case.template))[0])
+    climbs = _head(ink)[-1, 1] - ink[0, 1] > _CLIMB_XH
     backwards = case.match.arrangement.backwards[case.match.arrangement.order.index(number)]
-    if to_low >= to_start or not (climbs or backwards) or ink[0, 1] > model[0, 1] - 0.25:
+    if to_low >= to_start or not (climbs or backwards):
         return []
-    value = model[0, 1] - ink[0, 1]
     span = _head(case.ink[number])
-    found = case.find("start.bottom", value, span, goal=model[0])
+    found = case.find("start.bottom", start[1] - ink[0, 1], span, goal=start)
     return [replace(f, at=span[0]) for f in found]
+
+
+@lru_cache(maxsize=1024)
+def _rounds(template: Template) -> tuple[tuple[int, int, IntArray, float], ...]:
+    """Stroke, move and template indices of each round of a model, and how far it turns, degrees."""
+    return tuple(
+        (s, m, template.of(s, m), turning_deg(move.path.points(0.05)))
+        for s, stroke in enumerate(template.letter.strokes)
+        for m, move in enumerate(stroke.moves)
+        if move.kind in (K.ROUND_LEFT, K.ROUND_RIGHT)
+    )
 
 
 def turn_reversed(case: Case) -> list[Finding]:
     """A round written the other way about."""
-    template, match = case.template, case.match
-    for s, stroke in enumerate(template.letter.strokes):
-        for m, move in enumerate(stroke.moves):
-            if move.kind not in _ROUNDS:
-                continue
-            inside = np.flatnonzero((template.stroke == s) & (template.move == m))
-            where = match.matched(inside)
-            if len(where) < 12:
-                continue
-            model_turn = turning_deg(move.path.points(0.05))
-            ink = _as_written(case, _without_ends(where))
-            turn = turning_deg(ink[:: max(1, int(0.08 / INK_XH))])
-            least = min(_TURNED_BACK_DEG, 0.5 * abs(model_turn))
-            if match.variant == "round-reversed":
-                least = _AGREED_BACK_DEG  # the match has said so already
-            if turn * np.sign(model_turn) < -least:
-                left = model_turn > 0
-                words = (
-                    ("clockwise", "counterclockwise", "left")
-                    if left
-                    else ("counterclockwise", "clockwise", "right")
-                )
-                return case.find(
-                    "direction.turn",
-                    abs(turn),
-                    where,
-                    stroke=s,
-                    move=m,
-                    way=words[0],
-                    model_way=words[1],
-                    side=words[2],
-                )
+    for s, m, inside, model_turn in _rounds(case.template):
+        where = case.match.matched(inside)
+        if len(where) < 12:
+            continue
+        ink = _as_written(case, _without_ends(where))
+        turn = turning_deg(ink[:: max(1, int(0.08 / INK_XH))])
+        least = min(_TURNED_BACK_DEG, 0.5 * abs(model_turn))
+        if case.match.variant == "round-reversed":
+            least = _AGREED_BACK_DEG  # the match has said so already
+        if turn * np.sign(model_turn) < -least:
+            ways = ("clockwise", "counterclockwise")
+            way, model_way, side = (*ways, "left") if model_turn > 0 else (*ways[::-1], "right")
+            return case.find(
+                "direction.turn", abs(turn), where, stroke=s, move=m, way=way, model_way=model_way, side=side
+            )
     return []
 
 
@@ -117,23 +110,20 @@ def _without_ends(where: IntArray) -> IntArray:
 
 def _as_written(case: Case, where: IntArray) -> FloatArray:
     """Matched ink of a part in the direction of the pen, longest unbroken run."""
-    match = case.match
-    reverse = dict(zip(match.arrangement.order, match.arrangement.backwards, strict=True))
-    labels = match.ink_stroke[where]
-    longest = max(np.unique(labels), key=lambda one: int((labels == one).sum()))
-    run = case.normal[where[labels == longest]]
-    return np.asarray(run[::-1] if reverse[int(longest)] else run)
+    parts = [(where[(where >= r.at.start) & (where < r.at.stop)], r.backwards) for r in case.match.runs]
+    longest, backwards = max(parts, key=lambda part: len(part[0]))
+    run = case.normal[longest]
+    return np.asarray(run[::-1] if backwards else run)
 
 
 def strokes_reversed(case: Case) -> list[Finding]:
     """Whole strokes written from their end to their beginning."""
     found: list[Finding] = []
-    match, template = case.match, case.template
-    for ink_stroke, backwards in zip(match.arrangement.order, match.arrangement.backwards, strict=True):
-        mine = np.flatnonzero(match.ink_stroke == ink_stroke)
-        if not backwards or len(mine) * INK_XH < _STRETCH_XH * 0.5:
+    template = case.template
+    for run, shares in zip(case.match.runs, case.shares, strict=True):
+        if not run.backwards or run.size * INK_XH < _STRETCH_XH * 0.5:
             continue
-        of = int(np.bincount(template.stroke[match.model[mine]]).argmax())
+        of, mine = int(shares.argmax()), run.positions
         only_bar = set(template.letter.kinds[of]) == {K.BAR}
         if only_bar and case.group.hand == "left":
             continue  # a left-handed child may draw bars from right to left
@@ -146,8 +136,8 @@ def strokes_reversed(case: Case) -> list[Finding]:
 
 def start_place(case: Case) -> list[Finding]:
     """First pen-down too high, too low or to one side, on the letter's own scale."""
-    ink, number = _first_stroke(case)
-    model = case.template.runs[0][0]
+    number = case.first_stroke
+    ink, model = case.all_normal[number], case.template.runs[0][0]
     dx, dy = (float(v) for v in ink[0] - model)
     span = case.ink[number][:1]
     high_low = case.find("start.high" if dy > 0 else "start.low", abs(dy), span, goal=model)
@@ -165,7 +155,7 @@ def order_swapped(case: Case) -> list[Finding]:
             if match.dot is not None:
                 first_ink[s] = match.dot
             continue
-        writers = match.strokes_of(s, template, least=0.5)
+        writers = case.strokes_of(s, least=0.5)
         if writers:
             first_ink[s] = min(writers)
     for a in range(count):
@@ -190,47 +180,47 @@ def lifts_extra(case: Case) -> list[Finding]:
 
 def lifts_missing(case: Case) -> list[Finding]:
     """Strokes run together that the model lifts between."""
-    match, template = case.match, case.template
-    missing, where = 0, np.zeros(0, dtype=np.int64)
-    stroke = 0
-    for ink_stroke in match.arrangement.order:
-        mine = np.flatnonzero(match.ink_stroke == ink_stroke)
-        of = template.stroke[match.model[mine]]
-        shares = [s for s in np.unique(of) if (of == s).sum() * INK_XH > 0.5 * template.lengths[int(s)]]
-        if len(shares) > 1:
-            missing += len(shares) - 1
-            stroke = int(shares[1])
-            where = mine[np.flatnonzero(of == shares[1])][:10]
-    return (
-        case.find("lift.missing", missing, where, stroke=stroke, part=case.part_name(stroke))
-        if missing
-        else []
-    )
+    missing, stroke = 0, 0
+    where = np.zeros(0, dtype=np.int64)
+    for run, shares in zip(case.match.runs, case.shares.tolist(), strict=True):
+        of = [s for s, long in case.template.lengths.items() if shares[s] * INK_XH > 0.5 * long]
+        if len(of) > 1:
+            missing += len(of) - 1
+            stroke = of[1]
+            where = run.positions[case.template.stroke[case.match.model[run.at]] == stroke][:10]
+    if not missing:
+        return []
+    return case.find("lift.missing", missing, where, stroke=stroke, part=case.part_name(stroke))
+
+
+@lru_cache(maxsize=1024)
+def _ways_back(template: Template) -> tuple[tuple[int, int, IntArray, IntArray], ...]:
+    """Stroke and move of each length that the model writes twice, its way there and its way back."""
+    found = []
+    edges = np.flatnonzero(np.diff(np.concatenate([[0], template.twice.astype(int), [0]])))
+    for a, b in zip(edges[::2].tolist(), edges[1::2].tolist(), strict=True):
+        trim = int((b - a) * _RETRACE_TRIM)
+        out = template.once[a:b]
+        if out.min() < 2 and len(template.runs) > 1:
+            continue  # a joined t goes up on the join, which need not lie under its stem
+        there, back = np.arange(max(0, out.min() - 2), out.max() + 3), np.arange(a + trim, b - trim)
+        found.append((int(template.stroke[a]), int(template.move[(a + b) // 2]), there, back))
+    return tuple(found)
 
 
 def retrace_gap(case: Case) -> list[Finding]:
     """Widest gap between the way there and the way back, where the model writes over itself."""
-    template, match = case.template, case.match
-    runs = np.flatnonzero(np.diff(np.concatenate([[0], template.twice.astype(int), [0]])))
+    match = case.match
     worst: list[Finding] = []
-    for a, b in zip(runs[::2], runs[1::2], strict=True):
-        trim = int((b - a) * _RETRACE_TRIM)
-        back = np.arange(a + trim, b - trim)
-        out = np.unique(template.once[a:b])
-        there, again = match.matched(np.arange(out[0] - 2, out[-1] + 3)), match.matched(back)
+    for stroke, move, out, back in _ways_back(case.template):
+        there, again = match.matched(out), match.matched(back)
         if len(again) * INK_XH < _MIN_RETRACE_XH * 0.4 or len(there) < 5:
             continue
-        if len(np.unique(np.concatenate([match.ink_stroke[there], match.ink_stroke[again]]))) > 1:
+        if not match.is_of_one_stroke(there, again):
             continue
         gaps = nearest(match.ink[again], match.ink[there]) / case.frame.scale
         widest = int(gaps.argmax())
-        found = case.find(
-            "retrace.gap",
-            float(gaps[widest]),
-            again,
-            stroke=int(template.stroke[a]),
-            move=int(template.move[(a + b) // 2]),
-        )
+        found = case.find("retrace.gap", float(gaps[widest]), again, stroke=stroke, move=move)
         found = [replace(f, at=match.ink[again[widest]]) for f in found]
         if found and (not worst or found[0].value > worst[0].value):
             worst = found

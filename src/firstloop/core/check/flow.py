@@ -44,11 +44,13 @@ def pauses(case: Case) -> list[Finding]:
             continue
         later = np.searchsorted(stroke.t_ms, stroke.t_ms + PAUSE_MS)
         begins = np.flatnonzero(later < len(points))
-        moved = np.hypot(*(points[later[begins]] - points[begins]).T)
         way = along(points)
-        trembled = way[later[begins]] - way[begins]
+        begins = begins[way[later[begins]] - way[begins] < _TREMBLE_XH]
+        if not len(begins):
+            continue
+        moved = np.hypot(*(points[later[begins]] - points[begins]).T)
         still = np.zeros(len(points) + 2, dtype=np.int64)
-        still[begins[(moved < _STILL_XH) & (trembled < _TREMBLE_XH)] + 1] = 1
+        still[begins[moved < _STILL_XH] + 1] = 1
         edges = np.flatnonzero(np.diff(still))
         for a, b in zip(edges[::2], edges[1::2], strict=True):
             end = int(later[b - 1])

@@ -26,7 +26,7 @@ _STEP_XH = 0.16
 _POINTS_MOST = 2500
 _HEADING_WEIGHT = 0.30
 _ALONG_WEIGHT = 0.5
-_ROUNDS = 2
+_ROUNDS = (2, 1)  # first by every other point, to move the letters to where they belong; then by all
 _LEVEL_LEAST_XH = 2.0  # a shorter line has no slope to speak of
 _LATE_MOST_XH = 1.7  # a dot, a bar or a second slope is no longer than this
 _OVER = 0.6
@@ -145,11 +145,11 @@ def _warped(points: FloatArray, heading: FloatArray, way: WordWay) -> tuple[IntA
     x = _fitted(points[:, 0], way.points[:, 0])
     model = _features(way.points[:, 0], way.points[:, 1], way.heading)
     y = points[:, 1]
-    for _ in range(_ROUNDS):
-        features = _features(x, y, heading)
-        pairs, cost = warp_path(features, model)
-        match = np.zeros(len(points), dtype=np.int64)
-        match[pairs[:, 0]] = pairs[:, 1]
+    for every in _ROUNDS:
+        pairs, cost = warp_path(_features(x, y, heading)[::every], model[::every])
+        match = np.zeros(-(-len(points) // every), dtype=np.int64)
+        match[pairs[:, 0]] = pairs[:, 1] * every
+        match = np.repeat(match, every)[: len(points)]
         owner = way.owner[match]
         x = _letter_by_letter(points[:, 0], way.points[match, 0], owner)
         y = _levelled(points, way.points[match, 1])

@@ -14,10 +14,11 @@ from firstloop.core.check.cutting import Piece, clusters, cut_letters, follow_le
 from firstloop.core.check.findings import Finding
 from firstloop.core.check.grades import Heading, Level
 from firstloop.core.check.letter import (
+    Asked,
     LetterResult,
     Measures,
     Neighbours,
-    check_letter,
+    check_letters,
     unreadable,
 )
 from firstloop.core.check.mending import mended
@@ -124,7 +125,8 @@ def _judged(
     level, chars, own = terms
     places = [i for i, char in enumerate(text) if char != " "]
     lifted = _lifted_after(text, places, pieces, style) if in_word else [False] * len(pieces)
-    letters = []
+    letters: list[LetterResult | None] = []
+    asked = []
     for place, piece, lift in zip(places, pieces, lifted, strict=True):
         char = text[place]
         if not piece.strokes or char in ALPHABETS["marks"]:
@@ -133,8 +135,10 @@ def _judged(
         model = template_in(text, place, style) if in_word else None
         part = replace(group, strokes=piece.strokes, truth=char)
         beside = Neighbours(model, begins=piece.begins, lifted_after=lift)
-        letters.append(check_letter(part, char, style, level, chars, own=own, beside=beside))
-    return letters
+        letters.append(None)
+        asked.append(Asked(part, char, style, level, chars, own, beside))
+    judged = iter(check_letters(asked))
+    return [next(judged) if letter is None else letter for letter in letters]
 
 
 def _lifted_after(text: str, places: list[int], pieces: list[Piece], style: HouseStyle) -> list[bool]:

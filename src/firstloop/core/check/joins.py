@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from functools import lru_cache
+from itertools import pairwise
 
 import numpy as np
 
@@ -56,10 +57,11 @@ def lifts(case: Case) -> tuple[list[int], list[int]]:
     match, template = case.match, case.template
     letter: list[int] = []
     joins: list[int] = []
-    for i in np.flatnonzero(np.diff(match.ink_stroke)).tolist():
+    for before, after in pairwise(match.runs):
+        i = before.at.stop - 1
         a, b = int(match.model[i]), int(match.model[i + 1])
-        sizes = [(match.ink_stroke == match.ink_stroke[j]).sum() * INK_XH for j in (i, i + 1)]
-        if template.stroke[a] != template.stroke[b] or min(sizes) < _LIFT_LEAST_XH:
+        shorter = min(before.size, after.size) * INK_XH
+        if template.stroke[a] != template.stroke[b] or shorter < _LIFT_LEAST_XH:
             continue
         on_join = template.kinds[a] in JOINS or template.kinds[b] in JOINS
         (joins if on_join else letter).append(i)

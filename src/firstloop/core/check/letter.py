@@ -2,40 +2,41 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
 import numpy as np
 
-from firstloop.core.check.align import align, rematch
+from firstloop.core.check.align import Correspondence, Lay, align_all, as_modelled, rematch_all
 from firstloop.core.check.bars import bar_findings
 from firstloop.core.check.bends import bend_findings
 from firstloop.core.check.case import Case
 from firstloop.core.check.causes import unexplained
 from firstloop.core.check.codes import NO_OWN
 from firstloop.core.check.direction import direction_findings
-from firstloop.core.check.extra import find_extra
+from firstloop.core.check.extra import find_extra, is_extra
 from firstloop.core.check.findings import Finding
 from firstloop.core.check.flow import pauses, slow, speed_xh_s
-from firstloop.core.check.frame import heights, lay
+from firstloop.core.check.frame import Frame, Heights, heights, lay, without_stray_start
 from firstloop.core.check.grades import Heading, Level, Severity
-from firstloop.core.check.joins import join_findings
+from firstloop.core.check.joins import join_crossing, join_findings
 from firstloop.core.check.mending import mended, without_taps
 from firstloop.core.check.rows import Place
 from firstloop.core.check.shape import Reading, form_xh, is_unreadable, read, shape_findings
 from firstloop.core.check.size import size_findings
 from firstloop.core.check.template import Template, template
-from firstloop.core.curves import FloatArray, length, spline, steps
+from firstloop.core.curves import FloatArray, spline, steps
 from firstloop.core.ink import InkError, InkGroup
 from firstloop.core.letterforms.alphabets import ALPHABETS, alphabet_of
 from firstloop.core.letterforms.choices import CHOICES
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
 
-CHECKER_VERSION = "2"
+CHECKER_VERSION = "3"
 _ORDER = {Severity.TOLD: 0, Severity.NEAR: 1, Severity.FIX: 2}
 _DUPLICATE_XH = 1e-6
 _SPARSE_XH = 0.15  # points further apart than this are a slow tablet's: corners were cut between them
 _CURVE_LEAST = 4
+_TOGETHER = 16  # letters
 _LOOK_AGAIN_XH = 0.045  # a match worse than this is made once more in its own frame
 
 
@@ -79,16 +80,17 @@ class LetterResult:
     measures: Measures
     model_left_xh: float = 0.0
     place: Place | None = None
-    readings: tuple[tuple[str, float], ...] = field(default=())
 
 
 def _clean(stroke: FloatArray) -> FloatArray:
     """Drop points that repeat the one before (a resting pen); draw curves through points far apart."""
-    keep = np.concatenate([[True], steps(stroke) > _DUPLICATE_XH])
-    points = stroke[keep]
-    if len(points) >= _CURVE_LEAST and length(points) > _SPARSE_XH * (len(points) - 1):
+    moved = steps(stroke)
+    points, size = stroke, float(moved.sum())
+    if len(moved) and moved.min() <= _DUPLICATE_XH:
+        points = stroke[np.concatenate([[True], moved > _DUPLICATE_XH])]
+    if len(points) >= _CURVE_LEAST and size > _SPARSE_XH * (len(points) - 1):
         return spline(points)
-    return np.asarray(points)
+    return points
 
 
 def _verdict(findings: tuple[Finding, ...], heading: Heading | None = None) -> str:
@@ -142,58 +144,9 @@ class Neighbours:
 ALONE = Neighbours()
 
 
-def build_case(
-    group: InkGroup,
-    expected: str,
-    style: HouseStyle = DEFAULT_STYLE,
-    level: Level = Level.GROWING,
-    own: Mapping[str, float] = NO_OWN,
-    beside: Neighbours = ALONE,
-) -> Case:
-    """Tie ink to the model and lay it in its frame; taps of the pen are left out.
-
-    Raises
-    ------
-    UnknownLetterError
-        If the house has no model for `expected`.
-    InkError
-        If there is no ink.
-    """
-    model = beside.template or template(expected, style)
-    if not group.strokes:
-        raise InkError("there is no ink to check")
-    group = mended(group)
-    keep = without_taps(group.in_letter_space, dots=model.dot is not None)
-    if len(keep) < len(group.strokes):
-        group = replace(group, strokes=tuple(group.strokes[i] for i in keep))
-    ink = tuple(_clean(stroke) for stroke in group.in_letter_space)
-    case = _laid(group, ink, model, level)
-    return replace(case, own=own, begins=beside.begins, lifted_after=beside.lifted_after)
-
-
-def _laid(group: InkGroup, ink: tuple[FloatArray, ...], model: Template, level: Level) -> Case:
-    match = align(ink, model)
-    found = heights(match, model)
-    frame = lay(match, model, found)
-    if match.cost > _LOOK_AGAIN_XH:
-        match = rematch(match, model, frame.apply)
-        found = heights(match, model)
-        frame = lay(match, model, found)
-    return Case(group, ink, model, match, found, frame, level)
-
-
-def check_letter(
-    group: InkGroup,
-    expected: str,
-    style: HouseStyle = DEFAULT_STYLE,
-    level: Level = Level.GROWING,
-    chars: str = "",
-    *,
-    own: Mapping[str, float] = NO_OWN,
-    beside: Neighbours = ALONE,
-    usual_xh_s: float | None = None,
-) -> LetterResult:
-    """Judge one written letter, by the form among those the class accepts that it fits best.
+@dataclass(frozen=True, eq=False)
+class Asked:
+    """One written letter that is to be judged, and how.
 
     Parameters
     ----------
@@ -205,31 +158,116 @@ def check_letter(
         Letters it might be read as; those of its own alphabet where none are given.
     own : mapping
         Tolerances a class has accepted in place of the table's, by code, at the level "growing".
-    beside : Neighbours
-        How the letter stands in its word; alone where nothing is said.
     usual_xh_s : float, optional
         How fast this child usually writes.
+    """
 
-    Returns
-    -------
-    LetterResult
+    group: InkGroup
+    expected: str
+    style: HouseStyle = DEFAULT_STYLE
+    level: Level = Level.GROWING
+    chars: str = ""
+    own: Mapping[str, float] = field(default_factory=lambda: NO_OWN)
+    beside: Neighbours = ALONE
+    usual_xh_s: float | None = None
+
+    @property
+    def forms(self) -> tuple[HouseStyle, ...]:
+        """The class's style, then those with other forms of the letter that are no fault."""
+        return accepted(self.expected, self.style) if self.beside.template is None else (self.style,)
+
+
+def build_cases(asked: Sequence[Asked]) -> list[Case]:
+    """Tie the ink of each letter to its model and lay it in its frame; taps of the pen are left out.
+
+    Raises
+    ------
+    UnknownLetterError
+        If the house has no model for a letter.
+    InkError
+        If there is no ink.
+    """
+    models, groups = [], []
+    for one in asked:
+        model = one.beside.template or template(one.expected, one.style)
+        if not one.group.strokes:
+            raise InkError("there is no ink to check")
+        group = mended(one.group)
+        keep = without_taps(group.in_letter_space, dots=model.dot is not None)
+        if len(keep) < len(group.strokes):
+            group = replace(group, strokes=tuple(group.strokes[i] for i in keep))
+        models.append(model)
+        groups.append(group)
+    inks = [tuple(_clean(stroke) for stroke in group.in_letter_space) for group in groups]
+    return [
+        Case(group, ink, model, *laid, one.level, one.own, one.beside.begins, one.beside.lifted_after)
+        for one, group, ink, model, laid in zip(asked, groups, inks, models, _laid(inks, models), strict=True)
+    ]
+
+
+Laid = tuple[Correspondence, Heights, Frame]
+
+
+def _laid(inks: Sequence[tuple[FloatArray, ...]], models: Sequence[Template]) -> list[Laid]:
+    """Match each ink with its model, and once more in its own frame where they do not fit well."""
+    out: list[Laid] = []
+    for match, model in zip(align_all(list(zip(inks, models, strict=True))), models, strict=True):
+        found = heights(match, model)
+        out.append((match, found, lay(match, model, found)))
+    again: dict[int, tuple[Correspondence, Lay]] = {}
+    for k, ((match, _, frame), model) in enumerate(zip(out, models, strict=True)):
+        aside = without_stray_start(match, model, frame)
+        if aside:
+            again[k] = as_modelled(match, model), aside
+        elif match.cost > _LOOK_AGAIN_XH:
+            again[k] = match, frame.apply
+    for k, match in zip(again, rematch_all(list(again.values())), strict=True):
+        if again[k][0] is not out[k][0] or match.cost < out[k][0].cost:
+            found = heights(match, models[k])
+            out[k] = match, found, lay(match, models[k], found)
+    return out
+
+
+def build_case(group: InkGroup, expected: str, style: HouseStyle = DEFAULT_STYLE) -> Case:
+    """As :func:`build_cases`, for one letter that stands alone."""
+    return build_cases([Asked(group, expected, style)])[0]
+
+
+def check_letter(
+    group: InkGroup,
+    expected: str,
+    style: HouseStyle = DEFAULT_STYLE,
+    level: Level = Level.GROWING,
+    *,
+    own: Mapping[str, float] = NO_OWN,
+    usual_xh_s: float | None = None,
+) -> LetterResult:
+    """Judge one written letter that stands alone, as :func:`check_letters` does many."""
+    return check_letters([Asked(group, expected, style, level, own=own, usual_xh_s=usual_xh_s)])[0]
+
+
+def check_letters(asked: Sequence[Asked]) -> list[LetterResult]:
+    """Judge written letters, each by the form among those its class accepts that it fits best.
+
+    Together they take less time than one by one; a few at a time, so that no long line fills the memory.
 
     Raises
     ------
     UnknownLetterError, InkError
-        As :func:`build_case`.
+        As :func:`build_cases`.
     """
-    first, *others = accepted(expected, style) if beside.template is None else (style,)
-
-    def judged(form: HouseStyle) -> LetterResult:
-        return _check(build_case(group, expected, form, level, own, beside), form, chars, usual_xh_s)
-
-    best = judged(first)
-    for other in others:
-        if best.verdict == "secure":
-            break
-        best = min(best, judged(other), key=_badness)
-    return best
+    if len(asked) > _TOGETHER:
+        return [*check_letters(asked[:_TOGETHER]), *check_letters(asked[_TOGETHER:])]
+    out = []
+    for one, case in zip(asked, build_cases(asked), strict=True):
+        best = _check(case, one)
+        for form in one.forms[1:]:
+            if best.verdict == "secure":
+                break
+            other = replace(one, style=form)
+            best = min(best, _check(build_cases([other])[0], other), key=_badness)
+        out.append(best)
+    return out
 
 
 def accepted(char: str, style: HouseStyle) -> tuple[HouseStyle, ...]:
@@ -243,16 +281,22 @@ def accepted(char: str, style: HouseStyle) -> tuple[HouseStyle, ...]:
     return style, *(style.choosing("stems", o) for o in stems.options if o != style.pick("stems"))
 
 
+def _relaid(case: Case, ink: tuple[FloatArray, ...]) -> Case:
+    """The same case with other ink."""
+    match, found, frame = _laid([ink], [case.template])[0]
+    return replace(case, ink=ink, match=match, heights=found, frame=frame)
+
+
 def _without_extra(case: Case) -> tuple[Case, list[Finding]]:
     """The case without ink that goes on after the end of the letter, and what to say of that."""
     extra = find_extra(case)
-    if extra is None:
+    if extra is None or join_crossing(case):  # a loop that crosses elsewhere is that
         return case, []
     said = case.find("shape.part-extra", extra.length_xh, extra.span, stroke=0)
     ink = tuple(extra.rest if i == extra.stroke else stroke for i, stroke in enumerate(case.ink))
-    laid = _laid(case.group, ink, case.template, case.level)
-    rest = replace(laid, own=case.own, begins=case.begins, lifted_after=case.lifted_after)
-    return (rest, said) if said and rest.match.cost < case.match.cost else (case, [])
+    rest = _relaid(case, ink)
+    better = rest.match.cost < case.match.cost and is_extra(extra, rest)
+    return (rest, said) if said and better else (case, [])
 
 
 def _badness(result: LetterResult) -> tuple[int, int]:
@@ -260,21 +304,21 @@ def _badness(result: LetterResult) -> tuple[int, int]:
     return order.index(result.verdict), len(result.findings)
 
 
-def _check(case: Case, style: HouseStyle, chars: str, usual_xh_s: float | None) -> LetterResult:
-    expected = case.char
-    chars = chars or "".join(ALPHABETS[alphabet_of(expected)])
+def _check(case: Case, asked: Asked) -> LetterResult:
+    expected, style = case.char, asked.style
+    chars = asked.chars or "".join(ALPHABETS[alphabet_of(expected)])
     extra: list[Finding] = []
     reading = read(case, style, chars)
+    if is_unreadable(case, reading):
+        return unreadable(case.group, expected)
     if reading.other is None and not reading.mirrored:  # a g for a q has no extra curl: it is a g
         case, extra = _without_extra(case)
         reading = read(case, style, chars) if extra else reading
-    if is_unreadable(case, reading):
-        return unreadable(case.group, expected)
     shape = shape_findings(case, reading, style)
     if not reading.mirrored:
         shape += bar_findings(case) + bend_findings(case) + join_findings(case)
     direction = [] if reading.mirrored else direction_findings(case)
-    flow = pauses(case) + slow(case, usual_xh_s)
+    flow = pauses(case) + slow(case, asked.usual_xh_s)
     findings = tuple([*extra, *unexplained([*direction, *shape, *_size(case, reading)]), *flow])
     headings = {heading: _verdict(findings, heading) for heading in Heading}
     return LetterResult(
@@ -286,7 +330,6 @@ def _check(case: Case, style: HouseStyle, chars: str, usual_xh_s: float | None) 
         measures=_measures(case.group, case.ink, form_xh(case), case.slant_deg),
         model_left_xh=model_left_xh(case),
         place=_place(case),
-        readings=reading.costs,
     )
 
 
@@ -296,9 +339,7 @@ def _size(case: Case, reading: Reading) -> list[Finding]:
         return size_findings(case)
     flip = np.array([-1.0, 1.0])
     ink = tuple(stroke * flip for stroke in case.ink)
-    match = align(ink, case.template)
-    found = heights(match, case.template)
-    turned = replace(case, ink=ink, match=match, heights=found, frame=lay(match, case.template, found))
+    turned = _relaid(case, ink)
     return [
         replace(f, at=f.at * flip, span=f.span * flip, goal=None if f.goal is None else f.goal * flip)
         for f in size_findings(turned)

@@ -46,7 +46,12 @@ def _joined(a: InkStroke, b: InkStroke) -> InkStroke:
 
 def is_tap(stroke: FloatArray) -> bool:
     """Whether a stroke (letter space) is no longer than a tap of the pen."""
-    return float(np.hypot(*np.ptp(stroke, axis=0))) < TAP_XH
+    return _size(stroke) < TAP_XH
+
+
+def _size(stroke: FloatArray) -> float:
+    """From corner to corner of a stroke's box."""
+    return float(np.hypot(*(stroke.max(0) - stroke.min(0))))
 
 
 def without_taps(strokes: Sequence[FloatArray], dots: int = 0) -> list[int]:
@@ -65,7 +70,7 @@ def find_dot(ink: tuple[FloatArray, ...], template: Template) -> int | None:
     """The stroke that is meant as the dot: small, and above the rest of the ink."""
     if template.dot is None or len(ink) < 2:
         return None
-    sizes = [float(np.hypot(*np.ptp(stroke, axis=0))) for stroke in ink]
+    sizes = [_size(stroke) for stroke in ink]
     small = [i for i, size in enumerate(sizes) if size <= max(0.45, 0.3 * max(sizes))]
     big_top = max(float(s[:, 1].max()) for i, s in enumerate(ink) if i not in small or len(small) == len(ink))
     above = [i for i in small if float(ink[i][:, 1].mean()) > big_top - 0.25]

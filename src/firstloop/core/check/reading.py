@@ -13,7 +13,7 @@ from functools import cached_property, lru_cache
 
 import numpy as np
 
-from firstloop.core.curves import FloatArray, along, resample
+from firstloop.core.curves import FloatArray, IntArray, length, resample
 from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.model import Letter
 from firstloop.core.letterforms.style import HouseStyle
@@ -23,8 +23,14 @@ PICTURE_POINTS = 48
 _STRETCH = (0.72, 1.4)
 _NARROW_XH = 0.30
 _CAP_XH = 0.6
-_LIFT = np.array([0.0, 0.12])  # xh
+_LIFTS = np.array([[-0.12], [0.12]], dtype=np.float32)  # xh
+PLAIN_XH = 0.055  # a letter that fits itself better than this is not taken for another
+_FAR_XH = 1000.0  # no letter is anywhere near there
 _CLOSE = 4  # letters compared in full
+
+Array32 = np.ndarray[tuple[int, ...], np.dtype[np.float32]]
+Picture32 = tuple[Array32, Array32]
+"""x and y of points, in half the digits: half the work, and still far finer than ink."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -39,21 +45,34 @@ class ClassSet:
         """How badly the first letter fits its own mirror image, xh."""
         return float(reading_costs(mirror(self.pictures[0]), self)[0])
 
+    @cached_property
+    def boxes(self) -> tuple[FloatArray, FloatArray]:
+        """Lowest and highest x and y of every letter; shape (k, 2) each."""
+        return self.pictures.min(1), self.pictures.max(1)
+
+    @cached_property
+    def fine(self) -> Picture32:
+        """x and y of every point; shape (k, 48) each."""
+        x, y = np.ascontiguousarray(self.pictures.transpose(2, 0, 1), dtype=np.float32)
+        return x, y
+
 
 def picture(strokes: tuple[FloatArray, ...] | list[FloatArray]) -> FloatArray:
     """Spread 48 points evenly over all strokes; shape (48, 2)."""
-    lengths = [max(float(along(stroke)[-1]), 0.08) for stroke in strokes]
-    shares = np.maximum(1, np.floor(PICTURE_POINTS * np.array(lengths) / sum(lengths)).astype(int))
-    shares[int(np.argmax(lengths))] += PICTURE_POINTS - int(shares.sum())
-    return np.concatenate([resample(s, max(1, int(n))) for s, n in zip(strokes, shares, strict=True)])[
-        :PICTURE_POINTS
-    ]
+    lengths = [max(length(stroke), 0.08) for stroke in strokes]
+    total = sum(lengths)
+    shares = [max(1, int(PICTURE_POINTS * one / total)) for one in lengths]
+    shares[lengths.index(max(lengths))] += PICTURE_POINTS - sum(shares)
+    runs = [resample(s, max(1, n)) for s, n in zip(strokes, shares, strict=True)]
+    return np.concatenate(runs)[:PICTURE_POINTS]
 
 
-@lru_cache(maxsize=64)
-def class_set(chars: str, style: HouseStyle) -> ClassSet:
-    """Prepare the letters of a class."""
-    return ClassSet(chars, np.stack([picture(bare(letter(c, style))) for c in chars]))
+@lru_cache(maxsize=128)
+def class_set(chars: str, style: HouseStyle, *, joins: bool = False) -> ClassSet:
+    """Prepare the letters of a class, without their joins or with them."""
+    models = [letter(char, style) for char in chars]
+    runs = [[s.points for s in model.sampled] if joins else bare(model) for model in models]
+    return ClassSet(chars, np.stack([picture(one) for one in runs]))
 
 
 def bare(model: Letter) -> list[FloatArray]:
@@ -66,43 +85,69 @@ def bare(model: Letter) -> list[FloatArray]:
     return out
 
 
-def _chamfer(ink: FloatArray, pictures: FloatArray) -> FloatArray:
-    """Fourth-power mean of nearest distances both ways; ink (k, n, 2) against pictures (k, m, 2)."""
-    a, b = ink.astype(np.float32), pictures.astype(np.float32)  # half the work, and far finer than ink
-    squared = a @ (-2 * b).transpose(0, 2, 1)
-    squared += np.einsum("kni,kni->kn", a, a)[:, :, None]
-    squared += np.einsum("kmi,kmi->km", b, b)[:, None, :]
-    np.minimum(np.maximum(squared, 0.0, out=squared), _CAP_XH**2, out=squared)
-    there, back = squared.min(2), squared.min(1)
-    fourth = np.einsum("kn,kn->k", there, there) / there.shape[1]
-    fourth += np.einsum("km,km->k", back, back) / back.shape[1]
-    return np.asarray((0.5 * fourth) ** 0.25, dtype=np.float64)
+def _chamfer(ink: Picture32, model: Picture32) -> FloatArray:
+    """Fourth-power mean of nearest distances both ways, xh, for each of k pairs of pictures; shape (k,).
+
+    x and y are (k, n) and (k, m).
+    """
+    across, up = (a[:, :, None] - b[:, None] for a, b in zip(ink, model, strict=True))
+    across *= across
+    up *= up
+    squared = np.add(across, up, out=across)
+    fourth = np.zeros(len(squared))
+    for nearest in (squared.min(2), squared.min(1)):
+        np.minimum(nearest, _CAP_XH**2, out=nearest)
+        fourth += np.einsum("kn,kn->k", nearest, nearest) / (2 * nearest.shape[1])
+    return np.asarray(fourth**0.25)
 
 
-def _slid(ink: FloatArray, pictures: FloatArray) -> FloatArray:
-    """Slide and stretch the ink sideways onto each picture; shape (k, n, 2)."""
-    low, high = pictures[:, :, 0].min(1), pictures[:, :, 0].max(1)
-    own_low, own_high = ink[:, 0].min(), ink[:, 0].max()
-    width = max(float(own_high - own_low), 1e-6)
-    stretch = np.clip((high - low) / width, *_STRETCH)
-    stretch = np.where((high - low < _NARROW_XH) | (width < _NARROW_XH), 1.0, stretch)
-    x = (ink[None, :, 0] - (own_low + own_high) / 2) * stretch[:, None] + ((low + high) / 2)[:, None]
-    return np.stack([x, np.broadcast_to(ink[None, :, 1], x.shape)], axis=2)
+def _slid(ink: FloatArray, low: FloatArray, high: FloatArray) -> FloatArray:
+    """Slide and stretch the ink sideways onto letters that reach from `low` to `high`; its x, (k, n)."""
+    own_low, own_high = float(ink[:, 0].min()), float(ink[:, 0].max())
+    width = max(own_high - own_low, 1e-6)
+    stretch = np.ones(len(low))
+    if width >= _NARROW_XH:
+        stretch = np.where(high - low < _NARROW_XH, 1.0, ((high - low) / width).clip(*_STRETCH))
+    middle = (low + high) / 2
+    return np.asarray((ink[:, 0] - (own_low + own_high) / 2) * stretch[:, None] + middle[:, None])
+
+
+def _within_reach(ink: FloatArray, letters: ClassSet) -> IntArray:
+    """The letters whose top and foot are not too far from the ink's to be it, and always the first."""
+    low, high = letters.boxes
+    off = np.maximum(np.abs(low[:, 1] - ink[:, 1].min()), np.abs(high[:, 1] - ink[:, 1].max()))
+    near = off < _CAP_XH
+    if not near.any():
+        near[:] = True
+    near[0] = True
+    return np.flatnonzero(near)
 
 
 def reading_costs(ink: FloatArray, letters: ClassSet) -> FloatArray:
     """How badly the ink fits each letter of the class at its place on the lines; shape (k,), xh.
 
-    Letters that are far off are compared by every other point only. For the first letter of the
-    class set and for those that fit best a slight lift off the line (0.12 xh) is forgiven.
+    Letters that end elsewhere are no more than "not there"; others that are far off are compared by
+    every third point only. Where the first letter of the class set does not fit plainly as it stands,
+    a slight lift off the line (0.12 xh) is forgiven it and those that fit best.
     """
-    slid = _slid(ink, letters.pictures)
-    best = _chamfer(slid[:, ::2], letters.pictures[:, ::2])
-    few = np.union1d(np.argsort(best)[:_CLOSE], [0])
-    level, pictures = slid[few], letters.pictures[few]
-    lifts = np.concatenate([level, level - _LIFT, level + _LIFT])
-    best[few] = _chamfer(lifts, np.tile(pictures, (3, 1, 1))).reshape(3, -1).min(0)
-    return best
+    ink = ink.clip(-_FAR_XH, _FAR_XH)
+    costs = np.full(len(letters.chars), _CAP_XH)
+    few = _within_reach(ink, letters)
+    low, high = letters.boxes
+    x = _slid(ink, low[few, 0], high[few, 0]).astype(np.float32)
+    y = ink[:, 1].astype(np.float32)[None]
+    their_x, their_y = (one[few] for one in letters.fine)
+    if len(few) > _CLOSE:
+        costs[few] = _chamfer((x[:, ::3], y[:, ::3]), (their_x[:, ::3], their_y[:, ::3]))
+        best = np.unique(np.append(costs[few].argsort()[:_CLOSE], 0))
+        few, x, their_x, their_y = few[best], x[best], their_x[best], their_y[best]
+    costs[few] = _chamfer((x, y), (their_x, their_y))
+    if costs[0] > PLAIN_XH:
+        lifted = np.repeat(y + _LIFTS, len(few), axis=0)
+        x, their_x, their_y = (np.tile(one, (len(_LIFTS), 1)) for one in (x, their_x, their_y))
+        up_or_down = _chamfer((x, lifted), (their_x, their_y)).reshape(len(_LIFTS), -1).min(0)
+        costs[few] = np.minimum(costs[few], up_or_down)
+    return costs
 
 
 def mirror(points: FloatArray) -> FloatArray:

@@ -8,13 +8,14 @@ import numpy as np
 
 from firstloop.core.check.align import INK_XH, align
 from firstloop.core.check.case import Case
+from firstloop.core.check.causes import is_bent_all_over
 from firstloop.core.check.findings import Finding
 from firstloop.core.check.frame import HEAD_XH
-from firstloop.core.check.reading import ClassSet, class_set, mirror, picture, reading_costs
-from firstloop.core.check.template import FINE_XH, Part
+from firstloop.core.check.reading import PLAIN_XH, ClassSet, class_set, mirror, picture, reading_costs
+from firstloop.core.check.template import FINE_XH, Part, template
 from firstloop.core.check.why import why_it_reads
 from firstloop.core.curves import FloatArray, IntArray, length, nearest
-from firstloop.core.letterforms.style import HouseStyle
+from firstloop.core.letterforms.style import HouseStyle, Script
 from firstloop.core.moves import MoveKind
 
 K = MoveKind
@@ -29,8 +30,11 @@ _OTHER_RATIO = 0.80
 _OTHER_PLAIN_XH = 0.08
 _OTHER_LOOSE_RATIO = 0.65
 _OTHER_MOST_XH = 0.18
+_OTHER_BENT_XH = 0.11  # the same, for ink that is far from its own letter's way all over
+_AS_LIKELY = 1.3  # a rival that fits no worse than so many times as badly may be it, if the pen went its way
+_AS_LIKELY_XH = 0.1
+_ITS_WAY = 0.6
 _OWN_LEAST_XH = 0.09  # a letter that fits itself better than this in its own frame is no mirror image
-_PLAIN_XH = 0.055  # a letter that fits itself better than this is not taken for another
 _COVERED = 0.45
 _TRACE_OF_IT = 0.3  # a part of which this share is covered was meant
 _STOPPED_XH = 0.5  # an end this far from the model's lets a part count as missing sooner
@@ -52,51 +56,83 @@ _NO_WAY_XH = 0.28
 
 @dataclass(frozen=True)
 class Reading:
-    """What the ink looks like: the nearest letter, runners-up with their cost, and what follows."""
+    """What the ink looks like: the letter asked for, its mirror image or another; and how well it fits.
+
+    ``form`` is what is wrong with its form, before anything else explains it.
+    """
 
     reads_as: str
-    costs: tuple[tuple[str, float], ...]
     own_cost: float
     mirrored: bool
     other: str | None
     best_cost: float
+    form: list[Finding]
 
 
 def read(case: Case, style: HouseStyle, chars: str) -> Reading:
     """Read the ink as a picture, at its true place on the lines."""
-    letters = class_set("".join(dict.fromkeys(case.char + chars)), style)
-    ink = picture(list(case.bare_ink))
-    costs = reading_costs(ink, letters)
     own_set = class_set(case.char, style)
-    own = float(costs[0])
-    if own > _PLAIN_XH:  # not plainly itself where it stands: perhaps in its own frame
-        own = min(
-            own,
-            float(reading_costs(picture([case.frame.apply(stroke) for stroke in case.bare_ink]), own_set)[0]),
-        )
+    ink = picture(list(case.bare_ink))
+    bent = form(case)
+    own = float(reading_costs(ink, own_set)[0])
+    if own > PLAIN_XH:  # not plainly itself where it stands: perhaps in its own frame
+        laid = picture([case.frame.apply(stroke) for stroke in case.bare_ink])
+        own = min(own, float(reading_costs(laid, own_set)[0]))
+    if own <= PLAIN_XH and not bent:  # plainly itself: what else it is like does not matter
+        return Reading(case.char, own, _is_mirrored(case, style, own, own), None, own, bent)
+    letters, costs = _costs(case, style, chars, ink)
+    own = min(own, float(costs[0]))
     mirror_cost = _mirror_cost(ink, own_set) if own > _OWN_LEAST_XH else own
-    order = np.argsort(costs)
-    nearest_ = tuple((letters.chars[int(i)], float(costs[i])) for i in order[:4])
-    rival = next((int(i) for i in order if letters.chars[int(i)] != case.char), 0)
-    clear = own > _PLAIN_XH and _passes_for(float(costs[rival]), own)
+    mirrored = _is_mirrored(case, style, own, mirror_cost)
+    rival = next((int(i) for i in np.argsort(costs) if letters[int(i)] != case.char), 0)
+    cost = float(costs[rival])
+    clear = own > PLAIN_XH and _passes_for(cost, own, not mirrored and is_bent_all_over(bent))
+    if not clear and bent and cost < min(_AS_LIKELY * costs[0], _AS_LIKELY_XH):
+        clear = _goes_its_way(case, letters[rival], style)
     return Reading(
-        reads_as=letters.chars[rival] if clear else case.char,
-        costs=nearest_,
+        reads_as=letters[rival] if clear else case.char,
         own_cost=own,
-        mirrored=_is_mirrored(case, class_set(case.char, replace(style, slant_deg=0.0)), own, mirror_cost),
-        other=letters.chars[rival] if clear else None,
+        mirrored=mirrored,
+        other=letters[rival] if clear else None,
         best_cost=min(own, float(costs.min()), mirror_cost),
+        form=bent,
     )
 
 
-def _passes_for(rival: float, own: float) -> bool:
+def _costs(case: Case, style: HouseStyle, chars: str, ink: FloatArray) -> tuple[str, FloatArray]:
+    """The letters it may be read as, the one asked for first, and how badly it fits each."""
+    letters = class_set("".join(dict.fromkeys(case.char + chars)), style)
+    costs = reading_costs(ink, letters)
+    if costs[0] > PLAIN_XH and style.script is Script.PRINT_EXITS:
+        # of another letter more than an exit may have been taken for the exit
+        whole = class_set(letters.chars, style, joins=True)
+        costs = np.minimum(costs, reading_costs(picture(list(case.ink)), whole))
+    return letters.chars, costs
+
+
+def nearest_readings(case: Case, style: HouseStyle, chars: str, count: int = 4) -> list[tuple[str, float]]:
+    """The letters that the ink looks most like, nearest first, and how badly it fits each, xh."""
+    letters, costs = _costs(case, style, chars, picture(list(case.bare_ink)))
+    return [(letters[int(i)], float(costs[i])) for i in np.argsort(costs)[:count]]
+
+
+def _goes_its_way(case: Case, other: str, style: HouseStyle) -> bool:
+    """Whether the pen went the way of a letter that the ink looks as much like, and clearly not its own."""
+    if style.is_joined:
+        return False
+    return align(case.ink, template(other, style)).cost < _ITS_WAY * case.match.cost
+
+
+def _passes_for(rival: float, own: float, bent: bool) -> bool:
     """Whether ink that fits a rival so well, and its own letter so badly, is taken for the rival.
 
     A rival that fits as a well-made letter would has to be only a little better; one that fits
     loosely, as misshapen ink does, has to be much better.
     """
-    ratio = _OTHER_RATIO if rival < _OTHER_PLAIN_XH else _OTHER_LOOSE_RATIO
-    return rival < ratio * own and rival < _OTHER_MOST_XH
+    if rival < _OTHER_PLAIN_XH:
+        return rival < _OTHER_RATIO * own
+    most = _OTHER_BENT_XH if bent else _OTHER_MOST_XH
+    return rival < min(_OTHER_LOOSE_RATIO * own, most)
 
 
 def _mirror_cost(ink: FloatArray, own: ClassSet) -> float:
@@ -109,12 +145,12 @@ def _mirror_cost(ink: FloatArray, own: ClassSet) -> float:
     return float(min(reading_costs(flipped, own)[0], reading_costs(boxed, own)[0]))
 
 
-def _is_mirrored(case: Case, upright: ClassSet, own: float, mirror_cost: float) -> bool:
+def _is_mirrored(case: Case, style: HouseStyle, own: float, mirror_cost: float) -> bool:
     """Whether the mirror image fits clearly better, as a picture or as a movement.
 
     Letters that are their own mirror image (o, v, x ...) have no mirrored form.
     """
-    if upright.mirror_cost < _SYMMETRIC_XH:
+    if class_set(case.char, replace(style, slant_deg=0.0)).mirror_cost < _SYMMETRIC_XH:
         return False
     looks = mirror_cost < min(_MIRROR_RATIO * own, _MIRROR_MOST_XH) and own > _MIRROR_LEAST_XH
     if not looks and case.match.cost < _MIRROR_MOVE_LEAST_XH:
@@ -139,15 +175,14 @@ def shape_findings(case: Case, reading: Reading, style: HouseStyle) -> list[Find
     everything = np.arange(len(case.match.ink))
     if reading.mirrored:
         return mirrored(case, reading, everything)
-    missing = part_missing(case)
-    if missing and _is_only_misshapen(case, missing[0]):
+    missing, bent = part_missing(case), reading.form
+    if missing and bent and _is_only_misshapen(case, missing[0]):
         missing = []
     out = missing + reads_as(case, reading, style, everything)
-    gap = shape_open(case) if not missing else []
-    out += gap
     if not missing:
-        out += width(case, everything)
-        out += form(case) if reading.other is None else []
+        out += shape_open(case) + width(case, everything)
+    if reading.other is None and not (missing and not is_bent_all_over(bent)):
+        out += bent
     return out
 
 
@@ -155,7 +190,7 @@ def _is_only_misshapen(case: Case, missing: Finding) -> bool:
     """Whether a part that seems missing is there after all, misshapen like the rest of the letter."""
     strokes = case.template.letter.kinds
     stroke_left_out = len(strokes[missing.stroke]) == 1 and len(case.ink) < len(strokes)
-    return missing.value > _TRACE_OF_IT and not stroke_left_out and bool(form(case))
+    return missing.value > _TRACE_OF_IT and not stroke_left_out
 
 
 def mirrored(case: Case, reading: Reading, span: IntArray) -> list[Finding]:
@@ -207,10 +242,9 @@ def _is_own_bar(case: Case, part: Part) -> bool:
 def _bar_cover(case: Case, part: Part) -> float:
     """Whether some ink was meant as the bar, wherever it stands: a stroke of its own, or a flat stretch."""
     of_ink = case.template.stroke[case.match.model]
-    for number in case.match.arrangement.order:
-        mine = case.match.ink_stroke == number
-        wide, high = np.ptp(case.normal[mine], axis=0)
-        if (of_ink[mine] == part.stroke).mean() > _MEANT and wide > high:
+    for run, here in zip(case.match.runs, case.shares[:, part.stroke], strict=True):
+        wide, high = np.ptp(case.normal[run.at], axis=0)
+        if here > _MEANT * run.size and wide > high:
             return 1.0
     across, up = np.abs(np.diff(case.normal[of_ink == part.stroke], axis=0)).T
     flat = float(across[across > _FLAT * up].sum())
@@ -268,11 +302,7 @@ def form_xh(case: Case) -> float:
     The match may slide along the model and so takes in about a third of a bend (median over all
     letters, bends of 0.12 xh); the factor gives it back.
     """
-    return float(_distances(case).mean())
-
-
-def _distances(case: Case) -> FloatArray:
-    return np.asarray(_SLIDE * np.hypot(*(case.normal - case.template.points[case.match.model]).T))
+    return float(_SLIDE * case.off_model.mean())
 
 
 def form(case: Case) -> list[Finding]:
@@ -280,7 +310,7 @@ def form(case: Case) -> list[Finding]:
 
     A start in the wrong place is told as that, so the first stretch may not make the shape worse.
     """
-    distances = _distances(case)
+    distances = _SLIDE * case.off_model
     later = distances[case.match.since_pen_down > HEAD_XH]
     value = float(min(distances.mean(), later.mean() if len(later) else np.inf))
     if case.severity("shape.form", value) is None:

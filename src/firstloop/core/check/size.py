@@ -28,7 +28,7 @@ def whole(case: Case) -> list[Finding]:
     off = 100 * (case.frame.scale - 1)
     code = "size.tall" if off > 0 else "size.short"
     which, line = f"The whole of {case.char}", case.first_words["rise"]
-    where = _ink_at(case, case.template.rises)
+    where = _ink_at(case, "rises")
     goal = float(case.template.points[case.template.rises, 1].max())
     return case.find(code, abs(off), where, height=goal, which=which, line=line)
 
@@ -43,8 +43,8 @@ def _shift(case: Case) -> float:
     return 0.0
 
 
-def _ink_at(case: Case, landmarks: IntArray) -> IntArray:
-    near = [case.template.near(int(i)) for i in landmarks]
+def _ink_at(case: Case, name: str) -> IntArray:
+    near = [one.near for one in case.template.landmarks[name]]
     return case.match.matched(np.concatenate(near)) if near else np.arange(1)
 
 
@@ -57,7 +57,7 @@ def tail_on_line(case: Case) -> list[Finding]:
     lifted = (h.foot is not None and h.foot > 0.8) or (h.foot is None and h.top is not None and h.top > 1.75)
     if not (raised and lifted):
         return []
-    return case.find("position.tail-on-line", h.drop + 1.0, _ink_at(case, case.template.drops), height=-1.0)
+    return case.find("position.tail-on-line", h.drop + 1.0, _ink_at(case, "drops"), height=-1.0)
 
 
 def body(case: Case) -> list[Finding]:
@@ -73,7 +73,7 @@ def body(case: Case) -> list[Finding]:
         return []
     off = 100 * (ratio - 1)
     code = "size.tall" if off > 0 else "size.short"
-    where = _ink_at(case, case.template.tops)
+    where = _ink_at(case, "tops")
     return case.find(code, abs(off), where, height=1.0, which="The middle part", line="the mid line")
 
 
@@ -81,7 +81,7 @@ def place(case: Case, shift: float) -> list[Finding]:
     """Lowest point of the body against the base line."""
     h = case.heights
     lowest = shift if h.lowest is None else h.lowest
-    where = _ink_at(case, case.template.feet if len(case.template.feet) else case.template.drops)
+    where = _ink_at(case, "feet" if len(case.template.feet) else "drops")
     return case.find(
         "position.floating" if lowest > 0 else "position.sinking", abs(lowest), where, height=0.0
     )
@@ -103,7 +103,7 @@ def rise(case: Case, shift: float) -> list[Finding]:
         written = float(case.match.ink[:, 1].max())
     off = _least_off(written, model, shift, case.frame.scale)
     code = "size.rise-tall" if off > 0 else "size.rise-short"
-    return case.find(code, abs(off), _ink_at(case, case.template.rises), height=model)
+    return case.find(code, abs(off), _ink_at(case, "rises"), height=model)
 
 
 def drop(case: Case, shift: float) -> list[Finding]:
@@ -114,4 +114,4 @@ def drop(case: Case, shift: float) -> list[Finding]:
     model = float(case.template.points[case.template.drops, 1].min())
     off = _least_off(h.drop, model, shift, case.frame.scale)
     code = "size.drop-short" if off > 0 else "size.drop-long"
-    return case.find(code, abs(off), _ink_at(case, case.template.drops), height=model)
+    return case.find(code, abs(off), _ink_at(case, "drops"), height=model)

@@ -9,6 +9,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
+from typing import NamedTuple
 
 import numpy as np
 
@@ -39,7 +40,7 @@ _CLEAR_XH = 0.12
 _STRAIGHT = 0.99  # a move whose ends are this share of its length apart
 _REACH_XH = (0.13, 0.20)
 _JOIN_REACH_XH = 0.16
-_BAR_GIVE = 0.5
+_BAR_GIVEN = np.array([1.0, 0.5])
 
 _PART_NAMES: dict[MoveKind, str] = {
     K.DOT: "dot",
@@ -71,8 +72,10 @@ class Part:
 
     def coverage(self, ink: FloatArray) -> float:
         """Share of its own points that have ink near; a bar may stand too high or low and still be there."""
-        give = np.array([1.0, _BAR_GIVE if self.name == "bar" else 1.0])
-        return float((nearest(self.points * give, ink * give) <= self.reach_xh).mean())
+        points = self.points
+        if self.name == "bar":
+            points, ink = points * _BAR_GIVEN, ink * _BAR_GIVEN
+        return float((nearest(points, ink) <= self.reach_xh).mean())
 
 
 @dataclass(frozen=True, eq=False)
@@ -82,6 +85,13 @@ class Closure:
     ending: IntArray
     partner: IntArray
     move: int
+
+
+class Landmark(NamedTuple):
+    """Template indices at which to look for a landmark, and whether it comes soon after the pen-down."""
+
+    near: IntArray
+    is_soon: bool
 
 
 @dataclass(frozen=True, eq=False)
@@ -165,10 +175,15 @@ class Template:
         """Indices of the points of one move."""
         return np.flatnonzero((self.stroke == stroke) & (self.move == move))
 
+    @cached_property
+    def since_pen_down(self) -> FloatArray:
+        """Arc length from each point back to where the pen goes down, xh; shape (n,)."""
+        begins = np.searchsorted(self.stroke, self.stroke)
+        return np.asarray((np.arange(len(self.points)) - begins) * FINE_XH)
+
     def is_soon_after_start(self, index: int) -> bool:
         """Whether a point follows so soon on the pen-down that a misplaced start would move it."""
-        begins = int(self.stroke.searchsorted(self.stroke[index]))
-        return 0 < index - begins <= _HEAD_XH / FINE_XH
+        return bool(0 < self.since_pen_down[index] <= _HEAD_XH + FINE_XH / 2)
 
     def near(self, index: int, reach_xh: float = _LANDMARK_REACH_XH) -> IntArray:
         """Indices of the same stroke within `reach_xh` of ink along it.
@@ -180,6 +195,16 @@ class Template:
         back = 1 if self.is_soon_after_start(index) else count
         span = np.arange(max(0, index - back), min(len(self.points), index + count + 1))
         return np.asarray(span[self.stroke[span] == self.stroke[index]])
+
+    @cached_property
+    def landmarks(self) -> dict[str, tuple[Landmark, ...]]:
+        """The ``tops``, ``feet``, ``rises`` and ``drops``, and where to look for each."""
+        return {
+            name: tuple(
+                Landmark(self.near(i), self.is_soon_after_start(i)) for i in getattr(self, name).tolist()
+            )
+            for name in ("tops", "feet", "rises", "drops")
+        }
 
 
 def _resampled(sampled: SampledStroke) -> tuple[FloatArray, IntArray]:

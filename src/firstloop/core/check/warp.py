@@ -8,40 +8,44 @@ in four steps.
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 import numpy as np
 
 from firstloop.core.curves import FloatArray, IntArray
 
 _FAR_XH = 0.9  # a pair further apart than this is simply "not there"
+_BOTH, _INK, _MODEL = range(3)  # which of the two goes on
 
 
 def _costs(ink: FloatArray, model: FloatArray) -> FloatArray:
-    """Point distances by ink point; shape (m, h, n)."""
-    squared = np.zeros((ink.shape[1], len(ink), model.shape[1]))
-    for ours, theirs in zip(
-        np.ascontiguousarray(ink.transpose(2, 1, 0)), np.moveaxis(model, 2, 0), strict=True
-    ):
-        apart = ours[..., None] - theirs
+    """Point distances, the candidates side by side so that numpy goes along them; shape (m, n, h)."""
+    ours, theirs = (np.ascontiguousarray(points.transpose(2, 1, 0)) for points in (ink, model))
+    squared = np.zeros((ours.shape[1], theirs.shape[1], len(ink)))
+    for a, b in zip(ours, theirs, strict=True):
+        apart = a[:, None] - b
         apart *= apart
         squared += apart
     return np.asarray(np.minimum(np.sqrt(squared, out=squared), _FAR_XH, out=squared))
 
 
 def _table(ink: FloatArray, model: FloatArray) -> FloatArray:
-    """Cheapest cost of matching up to each pair of points; shape (m, h, n)."""
+    """Cheapest cost of matching up to each pair of points; shape (m, n, h)."""
     cost = _costs(ink, model)
-    along_row = cost.cumsum(2)
+    along_row = cost.cumsum(1)
     lead = cost - along_row
-    table = np.empty_like(cost)
-    table[0] = along_row[0]
-    for i in range(1, len(cost)):
-        above, here = table[i - 1], table[i]
-        here[:, 0] = above[:, 0]
-        np.minimum(above[:, 1:], above[:, :-1], out=here[:, 1:])
-        np.add(here, lead[i], out=here)
-        np.minimum.accumulate(here, axis=1, out=here)
-        np.add(here, along_row[i], out=here)
-    return table
+    m, n, h = cost.shape
+    table = np.full((m, n + 1, h), np.inf)  # with a column before the first, from which nothing comes
+    inner = table[:, 1:]
+    inner[0] = along_row[0]
+    for above, aslant, here, ahead, so_far in zip(
+        inner[:-1], table[:-1, :-1], inner[1:], lead[1:], along_row[1:], strict=True
+    ):
+        np.minimum(above, aslant, out=here)
+        np.add(here, ahead, out=here)
+        np.minimum.accumulate(here, axis=0, out=here)
+        np.add(here, so_far, out=here)
+    return inner
 
 
 def warp_costs(ink: FloatArray, model: FloatArray) -> FloatArray:
@@ -56,7 +60,7 @@ def warp_costs(ink: FloatArray, model: FloatArray) -> FloatArray:
     -------
     array, shape (h,), about the mean distance along the match, in the unit of the points.
     """
-    return np.asarray(_table(ink, model)[-1, :, -1] / max(ink.shape[1], model.shape[1]))
+    return np.asarray(_table(ink, model)[-1, -1] / max(ink.shape[1], model.shape[1]))
 
 
 def warp_path(ink: FloatArray, model: FloatArray) -> tuple[IntArray, float]:
@@ -74,18 +78,45 @@ def warp_path(ink: FloatArray, model: FloatArray) -> tuple[IntArray, float]:
     cost : float
         As :func:`warp_costs`.
     """
-    table = _table(ink[None], model[None])[:, 0]
-    rows = table.tolist()
-    i, j = len(ink) - 1, len(model) - 1
-    pairs = [(i, j)]
+    return warp_paths([ink], [model])[0]
+
+
+def warp_paths(inks: Sequence[FloatArray], models: Sequence[FloatArray]) -> list[tuple[IntArray, float]]:
+    """Match many pairs, of whatever lengths, in one table; for each what :func:`warp_path` returns."""
+    if not inks:
+        return []
+    table = _table(_padded(inks), _padded(models))
+    above, aslant, before = table[:-1, 1:], table[:-1, :-1], table[1:, :-1]
+    came = np.where(above <= before, _INK, _MODEL).astype(np.uint8)
+    came[(aslant <= above) & (aslant <= before)] = _BOTH
+    out = []
+    for k, (ink, model) in enumerate(zip(inks, models, strict=True)):
+        i, j = len(ink) - 1, len(model) - 1
+        out.append((_way_back(came[:i, :j, k]), float(table[i, j, k] / max(len(ink), len(model)))))
+    return out
+
+
+def _padded(runs: Sequence[FloatArray]) -> FloatArray:
+    """Runs of points, all made as long as the longest; what is added comes last and so decides nothing."""
+    if len(runs) == 1:
+        return runs[0][None]
+    out = np.zeros((len(runs), max(map(len, runs)), runs[0].shape[1]))
+    for room, run in zip(out, runs, strict=True):
+        room[: len(run)] = run
+    return out
+
+
+def _way_back(came: np.ndarray[tuple[int, int], np.dtype[np.uint8]]) -> IntArray:
+    """Pairs of the cheapest match, by where each pair of points but those at the first came from."""
+    i, j = came.shape
+    steps, wide = came.tobytes(), j
+    ours, theirs = [i], [j]
     while i and j:
-        across, back, down = rows[i - 1][j - 1], rows[i - 1][j], rows[i][j - 1]
-        if across <= back and across <= down:
-            i, j = i - 1, j - 1
-        elif back <= down:
-            i -= 1
-        else:
-            j -= 1
-        pairs.append((i, j))
-    pairs += [(k, 0) for k in range(i - 1, -1, -1)] + [(0, k) for k in range(j - 1, -1, -1)]
-    return np.array(pairs[::-1], dtype=np.int64), float(table[-1, -1] / max(len(ink), len(model)))
+        step = steps[(i - 1) * wide + j - 1]
+        i -= step != _MODEL
+        j -= step != _INK
+        ours.append(i)
+        theirs.append(j)
+    ours += [*range(i - 1, -1, -1), *[0] * j]
+    theirs += [*[0] * i, *range(j - 1, -1, -1)]
+    return np.array([ours[::-1], theirs[::-1]], dtype=np.int64).T

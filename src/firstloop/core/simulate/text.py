@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from firstloop.core.check.rows import finger_xh
 from firstloop.core.curves import FloatArray, IntArray
 from firstloop.core.ink import InkGroup, InkStroke
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
@@ -23,7 +24,6 @@ _TREND_SIZE, _TREND_XH = (
     0.15,
 )  # of a hand's variation, by which it grows and climbs from letter to letter
 _STROKE_LEAST = 3
-_FINGER_XH = 0.72  # the width of o
 
 
 @dataclass(frozen=True)
@@ -59,7 +59,9 @@ def _natural(spread: Spread, hand: SimHand, rng: np.random.Generator) -> Spread:
     )
 
 
-def _fault_spread(fault: str | None, size: float, text: str, model: Word, rng: np.random.Generator) -> Spread:
+def _fault_spread(
+    fault: str | None, size: float, text: str, style: HouseStyle, rng: np.random.Generator
+) -> Spread:
     """The letters of a text with one fault of the whole."""
     out = even(len(text))
     inner = np.array([i for i, c in enumerate(text) if i and c != " " and text[i - 1] != " "], dtype=np.int64)
@@ -74,9 +76,9 @@ def _fault_spread(fault: str | None, size: float, text: str, model: Word, rng: n
     elif fault == "spacing.uneven":
         out.room[inner] = size / 100 * 0.34 * np.where(np.arange(len(inner)) % 2, 1.0, -1.0)
     elif fault in ("words.tight", "words.wide"):
-        out.room[spaces] = (size - 1) * _FINGER_XH
+        out.room[spaces] = (size - 1) * finger_xh(style)
     elif fault == "line.drift":
-        middle = np.array(model.lefts)
+        middle = np.array(word(text, style).lefts)
         sign = 1.0 if rng.random() < 0.5 else -1.0
         out.lift[:] = sign * np.tan(np.radians(size)) * (middle - middle.mean())
     return out
@@ -157,7 +159,7 @@ def write_text(
         Characters of a joined word after which the pen comes up on the way to the next.
     """
     model = word(text, style)
-    spread = _fault_spread(fault, size, text, model, rng)
+    spread = _fault_spread(fault, size, text, style, rng)
     spread.room[1:] += room_xh
     strokes = _placed(model, _natural(spread, hand, rng), style.is_joined)
     strokes = _lifted(model, strokes, lifts, rng)
