@@ -21,6 +21,7 @@ from tests.api.test_progress import BELOW, FIRST, GOOD, TALL, write
 
 _NUMBERS = count()
 TODAY = (FIRST + timedelta(days=15)).date()
+LATER = (FIRST + timedelta(days=60)).date()
 
 
 @pytest.fixture
@@ -133,6 +134,7 @@ def test_children_who_share_a_slip_make_a_group_until_the_teacher_changes_it(ses
         ("start.bottom", "n", ["Ada", "Ben"])
     ]
     assert not found.groups_kept
+    assert found.causes == []  # the only one is made a group of already
     given = today.GroupsIn(
         groups=[{"code": "start.bottom", "family": "Mine", "letters": "nm", "child_ids": [cleo.id, dai.id]}]
     )
@@ -141,11 +143,26 @@ def test_children_who_share_a_slip_make_a_group_until_the_teacher_changes_it(ses
     kept = today.today(session, ada.class_id, TODAY)
     assert [[c.first_name for c in one.children] for one in kept.groups] == [["Cleo", "Dai"]]
     assert kept.groups_kept
+    assert [(one.code, [c.first_name for c in one.children]) for one in kept.causes] == [
+        ("start.bottom", ["Ada", "Ben"])
+    ]
     classes.erase_child(session, cleo.id)
     session.expire_all()
     assert [[c.first_name for c in g.children] for g in today.today(session, ada.class_id, TODAY).groups] == [
         ["Dai"]
     ]
+
+
+def test_coverage_says_when_a_letter_was_begun_and_who_has_not_written_it_alone(session, kittiwakes):
+    ada, ben, cleo, dai = kittiwakes
+    write(session, ada, 0, GOOD)
+    write(session, ben, 3, GOOD, support="trace")
+    write(session, ada, 7, GOOD)
+    settling.settle_all(session)
+    (one,) = today.covered(session, ada.school_class)
+    assert (one.letter, one.taught) == ("n", FIRST.date())
+    assert one.last_alone == (FIRST + timedelta(days=7)).date()
+    assert [child.first_name for child in one.children] == [ben.first_name, cleo.first_name, dai.first_name]
 
 
 def test_a_group_of_another_class_or_an_unknown_code_is_refused(client):
@@ -199,3 +216,34 @@ def test_a_story_of_nothing_is_short(session, kittiwakes):
     told = story.story(session, kittiwakes[0].id, TODAY)
     assert {one.state for one in told.letters} == {"not-started"}
     assert (told.since, told.habits, told.next_steps, told.picks.rows) == (None, [], [], 0)
+
+
+def test_the_story_teaches_again_what_was_slipped_in_one_letter_however_long_ago(session, kittiwakes):
+    child = kittiwakes[0]
+    write(session, child, 0, BELOW, BELOW, GOOD, letter="h")
+    for day in range(40, 50, 3):
+        write(session, child, day, GOOD, GOOD, GOOD, letter="n")
+    told = story.story(session, child.id, LATER)
+    assert [one.words for one in told.next_steps if one.kind == "teach"] == [
+        "Teach again where it starts, before the pen moves: h begun at the bottom in 2 of the last 3."
+    ]
+
+
+def test_a_slip_got_over_is_no_next_step(session, kittiwakes):
+    child = kittiwakes[0]
+    for day in range(0, 21, 3):
+        write(session, child, day, BELOW, BELOW, BELOW)
+    for day in range(21, 33, 2):
+        write(session, child, day, GOOD, GOOD, GOOD)
+    told = story.story(session, child.id, LATER)
+    assert [one.course for one in told.habits] == ["gone"]
+    assert all(one.kind != "teach" for one in told.next_steps)
+
+
+def test_a_child_may_turn_out_to_be_left_handed(client):
+    client.post("/api/classes", json={"name": "One"})
+    child = client.post("/api/classes/1/children", json={"first_name": "Ada", "initial": "X"}).json()
+    assert child["hand"] == "right"
+    changed = client.patch(f"/api/children/{child['id']}", json={"hand": "left"})
+    assert changed.json()["hand"] == "left"
+    assert client.patch(f"/api/children/{child['id']}", json={"hand": "both"}).status_code == 422

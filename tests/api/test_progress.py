@@ -59,7 +59,7 @@ def judged(*findings: dict) -> tuple[str, dict]:
     worst = "fix" if "fix" in headings.values() else "near" if "near" in headings.values() else "secure"
     document = {
         "expected": "n", "verdict": worst, "headings": headings, "reads_as": "n", "findings": list(findings),
-        "measures": MEASURES, "readings": [], "model_left_mm": 0.0,
+        "measures": MEASURES, "model_left_mm": 0.0,
     }  # fmt: skip
     return worst, document
 

@@ -43,9 +43,9 @@ def child_id(records: httpx2.Client, name: str) -> int:
 
 def test_today_leads_to_everything_in_one_click(page: Page, school: str):
     page.goto(school)
-    expect(page.get_by_role("heading", name="Today")).to_be_visible()
+    expect(page.get_by_role("heading", name="Today", exact=True)).to_be_visible()
     page.get_by_role("link", name="Check them").click()
-    expect(page.get_by_role("heading", name="Check")).to_be_visible()
+    expect(page.get_by_role("heading", name="Check", exact=True)).to_be_visible()
     page.go_back()
     recall = page.get_by_role("group", name="Recall row").get_by_role("link")
     expect(recall.first).to_be_visible()
@@ -76,6 +76,19 @@ def test_a_group_that_the_teacher_changed_stays_changed(page: Page, school: str)
     expect(group.get_by_role("link", name="Priya J")).to_have_count(0)
 
 
+def test_a_group_is_made_of_those_who_share_another_slip(page: Page, school: str):
+    page.goto(f"{school}/today")
+    groups = page.get_by_role("region", name="Groups")
+    expect(groups.get_by_role("listitem", name=" in ").first).to_be_visible()
+    before = groups.get_by_role("listitem", name=" in ").count()
+    page.get_by_role("button", name="Change the groups").click()
+    with page.expect_response(lambda answer: answer.url.endswith("/groups") and answer.ok):
+        groups.get_by_label("Make another group").select_option(index=1)
+    expect(groups.get_by_role("listitem", name=" in ")).to_have_count(before + 1)
+    page.get_by_role("button", name="Work them out afresh").click()
+    expect(groups.get_by_role("listitem", name=" in ")).to_have_count(before)
+
+
 def test_the_class_map_is_walked_by_keys_and_tells_why(page: Page, school: str):
     page.goto(f"{school}/class")
     cell = page.get_by_role("link", name="Bashir T, n: learning")
@@ -99,10 +112,11 @@ def test_the_class_map_changes_with_the_heading_and_the_day(page: Page, school: 
     page.keyboard.press("Home")
     expect(page.get_by_role("link", name="Bashir T, n: not started")).to_be_visible()
     page.get_by_role("button", name="Play the term").click()
+    expect(page.get_by_role("button", name="Stop")).to_be_hidden()  # played to today
     expect(page.get_by_role("link", name="Bashir T, n: secure")).to_be_visible()
     page.get_by_role("group", name="By").get_by_text("Families").click()
     expect(page.get_by_role("row", name="Bashir T")).to_contain_text("of 4")
-    expect(page.get_by_role("table", name="Commonest slips")).to_contain_text("begun at the bottom")
+    expect(page.get_by_role("table", name="Commonest slips")).to_contain_text("floating above the line")
     page.get_by_role("link", name="Bashir T, Up-and-overs").click()
     expect(page.get_by_role("heading", name="Bashir T")).to_be_visible()
 

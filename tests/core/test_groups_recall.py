@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 
 from firstloop.core.progress.coverage import coverage
 from firstloop.core.progress.evidence import Day, from_token
-from firstloop.core.progress.groups import GROUPS_EACH, GROUPS_MOST, LEAST, MOST, Need, groups
+from firstloop.core.progress.groups import GROUPS_EACH, GROUPS_MOST, LEAST, MOST, Need, causes, groups
 from firstloop.core.progress.review import Due, recall_row, review
 
 MONDAY = 739_000
@@ -67,6 +67,13 @@ class TestGroups:
         assert all(LEAST <= len(set(one.children)) == len(one.children) <= MOST for one in found)
         every = Counter(child for one in found for child in one.children)
         assert max(every.values(), default=0) <= GROUPS_EACH
+
+    @given(needs)
+    def test_every_group_is_of_a_cause_and_every_cause_has_all_who_share_it(self, needs):
+        sharing = {(one.code, one.family): set(one.children) for one in causes(needs)}
+        assert all(set(one.children) <= sharing[one.code, one.family] for one in groups(needs))
+        often = {(one.code, one.family, one.child) for one in needs if one.slips >= 3}
+        assert often <= {(*cause, child) for cause, children in sharing.items() for child in children}
 
     @given(needs)
     def test_the_order_of_the_children_does_not_matter(self, needs):

@@ -10,7 +10,19 @@ from hypothesis import strategies as st
 from firstloop.core.progress.evidence import Aspect, Day, Source, from_token, piece, watched
 from firstloop.core.progress.habits import Course, Seen, habit
 from firstloop.core.progress.mastery import LEAST_LETTERS, State, standing, standings
-from firstloop.core.progress.trends import MEASURES, shares, told, trend, turning_point, turning_points
+from firstloop.core.progress.steps import most_urgent, to_do
+from firstloop.core.progress.trends import (
+    MEASURES,
+    Trend,
+    Turn,
+    change,
+    shares,
+    told,
+    trend,
+    turning_point,
+    turning_points,
+    within_letters,
+)
 
 MONDAY = 739_000
 SECURE, FIX = from_token("ssss"), from_token("ffss")
@@ -211,13 +223,49 @@ class TestTrends:
 
     def test_a_trend_in_words(self):
         found = trend(*self.run(0.06, 2, noise=0.05), worth=0.3)
-        assert told(MEASURES["place"], found) == ("place on the line: 1.2 mm above the line, 0.5 mm at first")
+        assert told(MEASURES["place"], found) == (
+            "place on the line: 1.2 mm above the line, 0.5 mm at first (0.054 to 0.067 mm a week)"
+        )
 
     def test_a_fault_that_went_away_in_words(self):
         days, values = self.run(-0.125, 2, noise=0.05)
         found = trend(days, [v + 1.0 for v in values], worth=0.8)
         assert told(MEASURES["place"], found) == (
-            "place on the line: as it should be now, 1.5 mm above the line at first"
+            "place on the line: as it should be now, 1.5 mm above the line at first (0.12 to 0.13 mm a week)"
+        )
+
+    def test_a_change_at_one_point_is_told_with_its_week_and_a_drift_is_not(self):
+        steps = drifts = 0
+        for seed in range(50):
+            days, flat = self.run(0.0, seed, noise=0.25)
+            stepped = [v + (1.2 if day >= MONDAY + 42 else 0.0) for day, v in zip(days, flat, strict=True)]
+            found = change(days, stepped, worth=0.8)
+            steps += isinstance(found, Turn) and abs(found.day - MONDAY - 42) <= 7
+            drifts += isinstance(change(*self.run(0.15, seed, noise=0.25), worth=0.8), Trend)
+        assert steps >= 45
+        assert drifts >= 45
+
+    def test_no_change_is_told_from_noise(self):
+        assert sum(change(*self.run(0.0, seed), worth=0.8) is None for seed in range(100)) >= 95
+
+    def test_a_harder_letter_begun_later_is_no_change(self):
+        rng = np.random.default_rng(5)
+        easy = [(MONDAY + k, "l", 3 + 0.2 * rng.normal()) for k in range(0, 60, 4)]
+        hard = [(MONDAY + k, "g", 9 + 0.2 * rng.normal()) for k in range(40, 80, 4)]
+        written = sorted(easy + hard)
+        assert isinstance(change([d for d, _, _ in written], [v for *_, v in written], 1.5), Trend | Turn)
+        assert change(*zip(*within_letters(written), strict=True), 1.5) is None
+
+    @given(st.lists(st.tuples(st.integers(0, 60), st.sampled_from("ab"), st.floats(0, 9)), max_size=30))
+    def test_letters_seen_on_one_day_say_nothing_of_change(self, written):
+        found = within_letters(sorted(written))
+        days = {char: {day for day, one, _ in written if one == char} for char in "ab"}
+        assert len(found) == sum(len(days[char]) > 1 for _, char, _ in written)
+
+    def test_a_turn_in_words(self):
+        turn = Turn(MONDAY + 42, before=2.4, after=3.1, chance=0.001)
+        assert told(MEASURES["speed"], turn, since="12 October") == (
+            "speed: quicker, 3.1 bands a second now, 2.4 bands a second before, since 12 October"
         )
 
     @given(st.lists(st.tuples(st.integers(0, 80), st.sampled_from([0.0, 0.5, 1.0])), min_size=1))
@@ -260,3 +308,15 @@ class TestHabits:
         if found is not None:
             assert found.before[0] + found.after[0] == sum(day.slips for day in days)
             assert found.before[1] + found.after[1] == sum(day.letters for day in days)
+
+
+class TestWhatToDoFirst:
+    def test_the_letter_that_slipped_comes_before_those_being_learned(self):
+        assert most_urgent({"a": "secure", "c": "learning", "d": "slipping"}) == "d"
+        assert most_urgent({"a": "secure", "c": "learning"}) == "c"
+        assert most_urgent({}) is None
+
+    @given(st.lists(st.sampled_from(["learning", "secure", "slipping"])))
+    def test_a_letter_made_secure_leaves_less_to_do(self, states):
+        assert to_do([*states, "secure"]) == to_do(states)
+        assert to_do([*states, "slipping"]) > to_do([*states, "learning"]) > to_do(states)

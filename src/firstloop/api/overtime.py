@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import Literal
@@ -19,11 +19,12 @@ from firstloop.core.check.plainly import slip_name, to_teach
 from firstloop.core.letterforms.alphabets import ALPHABETS
 from firstloop.core.progress.evidence import Aspect
 from firstloop.core.progress.mastery import State, standing
+from firstloop.core.progress.steps import most_urgent, to_do
 from firstloop.store import days as store
 from firstloop.store.classes import get_child, get_class
 from firstloop.store.days import DayRow
 from firstloop.store.styles import house_style
-from firstloop.store.tables import LetterDay, SchoolClass
+from firstloop.store.tables import Child, LetterDay, SchoolClass
 
 StateName = Literal["not-started", "learning", "secure", "slipping"]
 AspectName = Literal["all", "direction", "shape", "size"]
@@ -50,11 +51,23 @@ class CellOut(BaseModel):
     due: bool
 
 
+class FamilyCellOut(BaseModel):
+    """The letters of a family of a child: how many are begun and secure, and which to look at ``first``."""
+
+    key: str
+    begun: int
+    secure: int
+    slipping: bool
+    first: str | None
+
+
 class MapRowOut(BaseModel):
-    """A child with the letters written by then."""
+    """A child with the letters written by then; ``to_do`` says how much there is to do beside others."""
 
     child: ChildOut
     cells: list[CellOut]
+    families: list[FamilyCellOut]
+    to_do: int
 
 
 class CommonSlipOut(BaseModel):
@@ -101,6 +114,10 @@ class Signs:
         """Name of the family of every letter."""
         return {char: one.name for one in self.families for char in one.letters}
 
+    def letters(self, family: str) -> list[str]:
+        """The letters of the families of a name."""
+        return [char for one in self.families if one.name == family for char in one.letters]
+
 
 def signs(session: Session, school_class: SchoolClass, begun: set[str]) -> Signs:
     """All lower-case letters, and of the capitals and digits those that were begun."""
@@ -139,16 +156,36 @@ def class_map(session: Session, class_id: int, aspect: AspectName, on: date) -> 
             )
         )
     begun = {cell.letter for cells in by_child.values() for cell in cells}
+    families = signs(session, school_class, begun).families
     return ClassMapOut(
         class_name=school_class.name,
         aspect=aspect,
         on=on,
         dates=list(store.dates(session, class_id)),
-        families=list(signs(session, school_class, begun).families),
-        children=[
-            MapRowOut(child=child_out(child), cells=by_child[child.id]) for child in school_class.children
-        ],
+        families=list(families),
+        children=[_map_row(child, by_child[child.id], families) for child in school_class.children],
         slips=common_slips(school_class, recent(session, class_id, on)),
+    )
+
+
+def _map_row(child: Child, cells: list[CellOut], families: Sequence[FamilySigns]) -> MapRowOut:
+    stands = {cell.letter: cell.state for cell in cells}
+    return MapRowOut(
+        child=child_out(child),
+        cells=cells,
+        families=[_family_cell(one, stands) for one in families],
+        to_do=to_do(stands.values()),
+    )
+
+
+def _family_cell(family: FamilySigns, stands: Mapping[str, str]) -> FamilyCellOut:
+    mine = {char: stands[char] for char in family.letters if char in stands}
+    return FamilyCellOut(
+        key=family.key,
+        begun=len(mine),
+        secure=sum(state == State.SECURE for state in mine.values()),
+        slipping=State.SLIPPING in mine.values(),
+        first=most_urgent(mine),
     )
 
 

@@ -9,7 +9,8 @@ from sqlalchemy.orm import Session
 
 from firstloop.api.overtime import class_map, signs
 from firstloop.api.settling import day_of
-from firstloop.api.story import InkDrawing, LetterStoryOut, story
+from firstloop.api.story import story
+from firstloop.api.story_schemas import InkDrawing, LetterStoryOut
 from firstloop.api.today import due_letters
 from firstloop.core.curves import FloatArray
 from firstloop.core.letterforms.library import letter

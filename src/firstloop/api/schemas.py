@@ -70,13 +70,6 @@ class HeadingsOut(BaseModel):
     flow: HeadingVerdict
 
 
-class ReadingOut(BaseModel):
-    """A letter the ink might be taken for; the smaller the cost the likelier."""
-
-    letter: str
-    cost_xh: float
-
-
 class PlaceOut(BaseModel):
     """Where a letter stands, xh from the page's left and the base line; heights against the model's."""
 
@@ -99,7 +92,6 @@ class LetterOut(BaseModel):
     reads_as: str
     findings: list[FindingOut]
     measures: MeasuresOut
-    readings: list[ReadingOut]
     model_left_mm: float
     place: PlaceOut | None = None
 
@@ -197,9 +189,10 @@ class ChildOut(BaseModel):
 
 
 class ChildChange(Given):
-    """How strict to be with one child (null follows the class), and what to mind with it."""
+    """How strict to be with one child (null follows the class), its hand, and what to mind with it."""
 
     level: LevelName | None = None
+    hand: HandName | None = None
     caution: str | None = Field(default=None, max_length=400)
 
 

@@ -3,18 +3,29 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Mapping, Sequence
-from datetime import date, datetime, timedelta
-from typing import Literal
+from collections.abc import Mapping, Sequence, Set
+from datetime import date, timedelta
 
 import numpy as np
-from pydantic import BaseModel, Field
 from sqlalchemy.orm import Session
 
 from firstloop.api.looking import checkers_best
-from firstloop.api.overtime import MONTH_DAYS, AspectName, Signs, StateName, signs
-from firstloop.api.schemas import ChildOut, Given
+from firstloop.api.overtime import MONTH_DAYS, Signs, signs
 from firstloop.api.settling import day_of, settle_all
+from firstloop.api.story_schemas import (
+    HabitOut,
+    HeadingStoryOut,
+    InkDrawing,
+    LetterStoryOut,
+    MeasureStoryOut,
+    NoteOut,
+    PicksOut,
+    PointOut,
+    StepOut,
+    StoryOut,
+    TurnOut,
+    WeekShareOut,
+)
 from firstloop.api.today import needs, recall
 from firstloop.api.writing import child_out
 from firstloop.core.check.plainly import slip_name, to_teach
@@ -25,11 +36,13 @@ from firstloop.core.progress.steps import Kind, NextStep, next_steps
 from firstloop.core.progress.trends import (
     MEASURES,
     Measure,
+    Turn,
+    change,
     medians,
     shares,
     told,
-    trend,
     turning_points,
+    within_letters,
 )
 from firstloop.store import days as store
 from firstloop.store.classes import get_child
@@ -43,129 +56,6 @@ _ROWS_OF_PICKS = 12
 _POINTS = 40  # points of a stroke; enough for a letter drawn small
 _DAYS_MOST = 120  # more days than this are looked at by the week
 _HEADING_NAMES = {"all": "All together", "direction": "Direction", "shape": "Shape", "size": "Size"}
-
-
-class InkDrawing(BaseModel):
-    """A written letter, small: path data in hundredths of the middle band, y down from its base line."""
-
-    row_id: int
-    position: int
-    day: date
-    paths: list[str]
-    bounds: list[float]
-
-
-class LetterStoryOut(BaseModel):
-    """A letter of a child: how it stands and why, and the first and the latest of it."""
-
-    letter: str
-    family: str
-    state: StateName
-    why: str
-    sureness: str
-    due: bool
-    first: InkDrawing | None
-    latest: InkDrawing | None
-
-
-class WeekShareOut(BaseModel):
-    """How much of a week's letters was secure, with the interval of the true share (8 in 10)."""
-
-    monday: date
-    share: float
-    low: float
-    high: float
-    letters: int
-
-
-class TurnOut(BaseModel):
-    """A week in which something changed, and from what to what."""
-
-    day: date
-    before: float
-    after: float
-    words: str
-
-
-class HeadingStoryOut(BaseModel):
-    """One heading over the weeks."""
-
-    aspect: AspectName
-    name: str
-    weeks: list[WeekShareOut]
-    turns: list[TurnOut]
-
-
-class PointOut(BaseModel):
-    """A measure on a day: the middle value of that day's letters."""
-
-    day: date
-    value: float
-
-
-class MeasureStoryOut(BaseModel):
-    """A measure over time; ``words`` is empty where no change can be claimed."""
-
-    key: str
-    name: str
-    unit: str
-    points: list[PointOut]
-    words: str
-
-
-class StepOut(BaseModel):
-    """One thing to do next."""
-
-    kind: Literal["teach", "bring-back", "recall"]
-    letters: str
-    words: str
-
-
-class HabitOut(BaseModel):
-    """A slip over the letters in which it is made, and what became of it."""
-
-    code: str
-    letters: str
-    course: Literal["gone", "less", "steady", "more", "new"]
-    since: date | None
-    words: str
-
-
-class PicksOut(BaseModel):
-    """In how many of the latest rows the child picked the letter that the checker liked best."""
-
-    same: int
-    rows: int
-
-
-class NoteOut(BaseModel):
-    """What the teacher wrote down."""
-
-    id: int
-    at: datetime
-    text: str
-
-
-class NoteIn(Given):
-    """A note of the teacher's."""
-
-    text: str = Field(min_length=1, max_length=2000)
-
-
-class StoryOut(BaseModel):
-    """One child over time."""
-
-    child: ChildOut
-    class_name: str
-    caution: str
-    since: date | None
-    letters: list[LetterStoryOut]
-    headings: list[HeadingStoryOut]
-    measures: list[MeasureStoryOut]
-    next_steps: list[StepOut]
-    habits: list[HabitOut]
-    picks: PicksOut
-    notes: list[NoteOut]
 
 
 def story(session: Session, child_id: int, on: date) -> StoryOut:
@@ -186,6 +76,8 @@ def story(session: Session, child_id: int, on: date) -> StoryOut:
     every = sorted((day for days in history.values() for day in days), key=lambda day: day.day)
     begin = _monday(min((one.day for one in kept), default=on))
     letters = _letters(session, by_letter, history, signs_here, on)
+    habits = _habits(kept)
+    gone = {one.code for one in habits if one.course == "gone"}
     return StoryOut(
         child=child_out(child),
         class_name=child.school_class.name,
@@ -194,8 +86,8 @@ def story(session: Session, child_id: int, on: date) -> StoryOut:
         letters=letters,
         headings=[_heading(aspect, every, begin) for aspect in Aspect],
         measures=[_measure(measure, kept) for measure in MEASURES.values()],
-        next_steps=_steps(child, kept, letters, signs_here, on),
-        habits=_habits(kept),
+        next_steps=_steps(child, by_letter, letters, gone, signs_here, on),
+        habits=habits,
         picks=_picks(session, child_id),
         notes=[note_out(one) for one in reversed(child.notes)],
     )
@@ -297,13 +189,18 @@ def _heading(aspect: Aspect, every: Sequence[Day], begin: date) -> HeadingStoryO
 
 
 def _measure(measure: Measure, kept: Sequence[DayRow]) -> MeasureStoryOut:
-    points = sorted(
-        (one.day.toordinal(), one.measures[measure.key]) for one in kept if measure.key in one.measures
+    written = sorted(
+        (one.day.toordinal(), one.letter, one.measures[measure.key])
+        for one in kept
+        if measure.key in one.measures
     )
+    # what is right differs from letter to letter where 0 is not the right value
+    points = [(day, value) for day, _, value in written] if measure.signed else within_letters(written)
     days, values = medians(points)
     if len(days) > _DAYS_MOST:
         days, values = medians(points, days_each=7)
-    found = trend(days, values, measure.worth)
+    found = change(days, values, measure.worth)
+    turned = date.fromordinal(found.day) if isinstance(found, Turn) else None
     return MeasureStoryOut(
         key=measure.key,
         name=measure.name,
@@ -312,22 +209,30 @@ def _measure(measure: Measure, kept: Sequence[DayRow]) -> MeasureStoryOut:
             PointOut(day=date.fromordinal(day), value=round(value, 2))
             for day, value in zip(days, values, strict=True)
         ],
-        words="" if found is None else told(measure, found),
+        words="" if found is None else told(measure, found, f"{turned:%-d %B}" if turned else ""),
+        turned=turned,
     )
 
 
 def _steps(
-    child: Child, kept: Sequence[DayRow], letters: Sequence[LetterStoryOut], signs_here: Signs, on: date
+    child: Child,
+    by_letter: Mapping[str, Sequence[DayRow]],
+    letters: Sequence[LetterStoryOut],
+    gone: Set[str],
+    signs_here: Signs,
+    on: date,
 ) -> list[StepOut]:
-    lately = [one for one in kept if one.day > on - timedelta(days=MONTH_DAYS)]
-    latest = {one.letter: one for one in kept}
+    """What to do next, from the last weeks in which each letter was written; `gone` are slips got over."""
+    month = timedelta(days=MONTH_DAYS)
+    lately = [one for mine in by_letter.values() for one in mine if one.day > mine[-1].day - month]
+    needed = [one for one in needs(lately, signs_here, over_family=False) if one.code not in gone]
     cells = [
         Cell(child.id, one.letter, one.day, one.state_all, one.due, one.strength_days)
-        for one in latest.values()
+        for one in (mine[-1] for mine in by_letter.values())
     ]
     due = recall(house_style(child.school_class), cells, signs_here, on)
     slipping = [one.letter for one in letters if one.state == "slipping"]
-    return [_step_out(step) for step in next_steps(needs(lately, signs_here), slipping, due)]
+    return [_step_out(step) for step in next_steps(needed, slipping, due)]
 
 
 def _listed(chars: str) -> str:
@@ -339,7 +244,7 @@ def _step_out(step: NextStep) -> StepOut:
         need = step.need
         words = (
             f"Teach again {to_teach(need.code)}: {_listed(step.letters)} {slip_name(need.code)} "
-            f"in {need.slips} of the last {need.letters} {need.family}."
+            f"in {need.slips} of the last {need.letters}."
         )
     elif step.kind is Kind.BRING_BACK:
         words = f"Bring back {_listed(step.letters)}: secure before, slipping now."

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from datetime import date, datetime, timedelta
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, Field
 from sqlalchemy.orm import Session
@@ -21,7 +21,7 @@ from firstloop.core.check.plainly import slip_name, to_teach
 from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.style import HouseStyle
 from firstloop.core.progress.coverage import coverage
-from firstloop.core.progress.groups import Need, groups
+from firstloop.core.progress.groups import Group, Need, causes, groups
 from firstloop.core.progress.review import Due, Review, recall_row
 from firstloop.store import days as store
 from firstloop.store import groups as group_store
@@ -33,6 +33,7 @@ from firstloop.store.tables import SchoolClass
 
 WEEK_DAYS = 7
 _CHANGES_MOST = 8
+_CAUSES_MOST = 12
 
 
 class WaitingOut(BaseModel):
@@ -71,16 +72,20 @@ class ChangeOut(BaseModel):
     what: Literal["secure", "slipping"]
 
 
-class NotSinceOut(BaseModel):
-    """A letter that was taught and that some children have not written alone since."""
+class CoveredOut(BaseModel):
+    """A letter that was taught: when, when last written alone, and who has not written it alone since."""
 
     letter: str
     taught: date
+    last_alone: date | None
     children: list[ChildOut]
 
 
 class TodayOut(BaseModel):
-    """The few decisions of the day. ``groups_kept`` says whether the teacher changed the groups."""
+    """The few decisions of the day.
+
+    ``groups_kept`` says whether the teacher changed the groups; ``causes`` are what others may be made of.
+    """
 
     class_name: str
     on: date
@@ -88,9 +93,10 @@ class TodayOut(BaseModel):
     recall: list[RecallLetterOut]
     groups: list[TeachGroupOut]
     groups_kept: bool
+    causes: list[TeachGroupOut]
     changes: list[ChangeOut]
     more_changes: int
-    not_since: list[NotSinceOut]
+    not_since: list[CoveredOut]
 
 
 class GroupIn(Given):
@@ -122,7 +128,9 @@ def today(session: Session, class_id: int, on: date) -> TodayOut:
     signs_here = signs(session, school_class, {cell.letter for cell in now})
     waiting, by_children = store.waiting(session, class_id)
     changes = _changes(school_class, before, now)
-    found, kept = class_groups(session, school_class, signs_here, on)
+    needed = needs(recent(session, class_id, on), signs_here)
+    found, kept = class_groups(session, school_class, needed)
+    formed = {(one.code, one.family) for one in found}
     return TodayOut(
         class_name=school_class.name,
         on=on,
@@ -130,9 +138,14 @@ def today(session: Session, class_id: int, on: date) -> TodayOut:
         recall=_recall(house_style(school_class), signs_here, now, on),
         groups=found,
         groups_kept=kept,
+        causes=[
+            one
+            for one in _groups_out(school_class, map(_document, causes(needed)))
+            if (one.code, one.family) not in formed
+        ][:_CAUSES_MOST],
         changes=changes[:_CHANGES_MOST],
         more_changes=max(0, len(changes) - _CHANGES_MOST),
-        not_since=_not_since(session, school_class),
+        not_since=[one for one in covered(session, school_class) if one.children],
     )
 
 
@@ -196,8 +209,11 @@ def _recall(style: HouseStyle, signs_here: Signs, cells: list[Cell], on: date) -
     return out
 
 
-def needs(days: Sequence[DayRow], signs_here: Signs) -> list[Need]:
-    """What every child slips in over every family, from days of evidence."""
+def needs(days: Sequence[DayRow], signs_here: Signs, *, over_family: bool = True) -> list[Need]:
+    """What every child slips in over every family, from days of evidence.
+
+    How often is counted over all letters of the family, or only over those in which the slip was made.
+    """
     family = signs_here.family
     letters: Counter[tuple[int, str]] = Counter()
     slips: dict[tuple[int, str, str], Counter[str]] = {}
@@ -205,7 +221,7 @@ def needs(days: Sequence[DayRow], signs_here: Signs) -> list[Need]:
         if one.letter not in family:
             continue
         over = family[one.letter]
-        letters[one.child_id, over] += len(one.alone)
+        letters[one.child_id, one.letter] += len(one.alone)
         for code, count in one.slips.items():
             slips.setdefault((one.child_id, code, over), Counter())[one.letter] += count
     return [
@@ -215,7 +231,9 @@ def needs(days: Sequence[DayRow], signs_here: Signs) -> list[Need]:
             heading=str(CODES[code].heading),
             family=over,
             slips=sum(chars.values()),
-            letters=letters[child, over],
+            letters=sum(
+                letters[child, char] for char in (signs_here.letters(over) if over_family else chars)
+            ),
             chars="".join(sorted(chars)),
         )
         for (child, code, over), chars in slips.items()
@@ -223,22 +241,29 @@ def needs(days: Sequence[DayRow], signs_here: Signs) -> list[Need]:
 
 
 def class_groups(
-    session: Session, school_class: SchoolClass, signs_here: Signs, on: date
+    session: Session, school_class: SchoolClass, needed: Sequence[Need]
 ) -> tuple[list[TeachGroupOut], bool]:
-    """The groups as the teacher changed them, or as worked out from the last weeks; and which it is."""
+    """The groups as the teacher changed them, or as worked out from what is needed; and which it is."""
+    kept = group_store.kept(session, school_class.id)
+    if kept is not None:
+        return _groups_out(school_class, kept), True
+    return _groups_out(school_class, map(_document, groups(needed))), False
+
+
+def _document(group: Group) -> dict[str, Any]:
+    """A group as it is kept."""
+    return {
+        "code": group.code,
+        "family": group.family,
+        "letters": group.chars,
+        "child_ids": list(group.children),
+    }
+
+
+def _groups_out(school_class: SchoolClass, documents: Iterable[dict[str, Any]]) -> list[TeachGroupOut]:
     children = {child.id: child for child in school_class.children}
-    document = group_store.kept(session, school_class.id)
-    if document is None:
-        worked_out = groups(needs(recent(session, school_class.id, on), signs_here))
-        document = [
-            {"code": one.code, "family": one.family, "letters": one.chars, "child_ids": one.children}
-            for one in worked_out
-        ]
-        kept = False
-    else:
-        kept = True
     out = []
-    for one in document:
+    for one in documents:
         here = [children[child_id] for child_id in one["child_ids"] if child_id in children]
         if here:
             out.append(
@@ -251,7 +276,7 @@ def class_groups(
                     children=[child_out(child) for child in here],
                 )
             )
-    return out, kept
+    return out
 
 
 def keep_groups(session: Session, class_id: int, given: GroupsIn, at: datetime) -> None:
@@ -272,20 +297,19 @@ def keep_groups(session: Session, class_id: int, given: GroupsIn, at: datetime) 
     group_store.keep(session, class_id, [one.model_dump() for one in given.groups], at)
 
 
-def _not_since(session: Session, school_class: SchoolClass) -> list[NotSinceOut]:
-    """Letters taught that some children have not written alone since."""
+def covered(session: Session, school_class: SchoolClass) -> list[CoveredOut]:
+    """Every letter taught, with the children who have not written it alone since."""
     seen = {
         key: (first.toordinal(), None if last is None else last.toordinal())
         for key, (first, last) in store.first_and_last_alone(session, school_class.id).items()
     }
     children = {child.id: child for child in school_class.children}
-    covered = coverage(seen, list(children))
     return [
-        NotSinceOut(
+        CoveredOut(
             letter=one.char,
             taught=date.fromordinal(one.taught),
+            last_alone=None if one.last_alone is None else date.fromordinal(one.last_alone),
             children=[child_out(children[child]) for child in one.not_since],
         )
-        for one in covered
-        if one.not_since
+        for one in coverage(seen, list(children))
     ]

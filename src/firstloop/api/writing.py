@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import logging
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
@@ -24,7 +24,7 @@ from firstloop.api.schemas import (
     WatchedOut,
 )
 from firstloop.core.check.grades import Level
-from firstloop.core.check.letter import CHECKER_VERSION, LetterResult, check_letter
+from firstloop.core.check.letter import CHECKER_VERSION, Asked, LetterResult, check_letters
 from firstloop.core.ink import InkGroup
 from firstloop.core.letterforms.document import style_document
 from firstloop.core.letterforms.library import letter
@@ -100,14 +100,15 @@ def terms_of(session: Session, row: Row) -> Terms:
     return Terms(house_style(row), child_level(child), child.school_class.tolerances, usual)
 
 
-def check_on(group: InkGroup, char: str, terms: Terms) -> LetterResult:
-    """Check one letter."""
-    return check_letter(group, char, terms.style, terms.level, own=terms.own, usual_xh_s=terms.usual_xh_s)
+def check_on(groups: Sequence[InkGroup], char: str, terms: Terms) -> list[LetterResult]:
+    """Check letters of one row."""
+    style, level, own, usual = terms.style, terms.level, terms.own, terms.usual_xh_s
+    return check_letters([Asked(group, char, style, level, own=own, usual_xh_s=usual) for group in groups])
 
 
 def judge(attempt: Attempt, row: Row, terms: Terms) -> LetterResult:
     """Check one kept attempt."""
-    return check_on(attempt_group(attempt, row, str(terms.style.script)), row.letter, terms)
+    return check_on([attempt_group(attempt, row, str(terms.style.script))], row.letter, terms)[0]
 
 
 def keep_and_judge(

@@ -142,10 +142,5 @@ export function useLevels() {
         got(api.PATCH("/api/classes/{class_id}", { params: { path: { class_id: id } }, body: { level } })),
       onSuccess: refresh,
     }),
-    ofChild: useMutation({
-      mutationFn: ({ id, level }: { id: number; level: Level | null }) =>
-        got(api.PATCH("/api/children/{child_id}", { params: { path: { child_id: id } }, body: { level } })),
-      onSuccess: refresh,
-    }),
   };
 }

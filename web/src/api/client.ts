@@ -4,6 +4,7 @@ import type { components, paths } from "./schema";
 type Schemas = components["schemas"];
 export type SchoolClass = Schemas["ClassOut"];
 export type Child = Schemas["ChildOut"];
+export type ChildChange = Schemas["ChildChange"];
 export type Row = Schemas["RowOut"];
 export type RowSummary = Schemas["RowSummary"];
 export type Attempt = Schemas["AttemptOut"];

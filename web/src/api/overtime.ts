@@ -1,5 +1,5 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { type Aspect, api, type GroupIn, got } from "./client";
+import { type Aspect, api, type ChildChange, type GroupIn, got } from "./client";
 
 export const useClassMap = (classId: number, aspect: Aspect, on: string | undefined) =>
   useQuery({
@@ -28,6 +28,14 @@ export const useToday = (classId: number) =>
   useQuery({
     queryKey: ["today", classId],
     queryFn: () => got(api.GET("/api/classes/{class_id}/today", { params: { path: { class_id: classId } } })),
+  });
+
+/** What was taught when, and who has not written it alone since. */
+export const useCoverage = (classId: number) =>
+  useQuery({
+    queryKey: ["today", classId, "coverage"],
+    queryFn: () =>
+      got(api.GET("/api/classes/{class_id}/coverage", { params: { path: { class_id: classId } } })),
   });
 
 /** The teacher's own groups, and going back to those worked out; both answer with the whole of today. */
@@ -80,14 +88,9 @@ export function useNotes(childId: number) {
       onSuccess,
     }),
     mind: useMutation({
-      mutationFn: (caution: string) =>
-        got(
-          api.PATCH("/api/children/{child_id}", {
-            params: { path: { child_id: childId } },
-            body: { caution },
-          }),
-        ),
-      onSuccess,
+      mutationFn: (body: ChildChange) =>
+        got(api.PATCH("/api/children/{child_id}", { params: { path: { child_id: childId } }, body })),
+      onSuccess: () => client.invalidateQueries(),
     }),
   };
 }

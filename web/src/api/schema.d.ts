@@ -228,6 +228,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/classes/{class_id}/coverage": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Coverage
+         * @description What was taught when, when it was last written alone, and who has not done so.
+         */
+        get: operations["get_coverage"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/classes/{class_id}/groups": {
         parameters: {
             query?: never;
@@ -581,7 +601,7 @@ export interface paths {
         head?: never;
         /**
          * Change Child
-         * @description Be more or less strict with one child from now on, or write down what to mind with it.
+         * @description Be more or less strict with one child from now on, or write down its hand and what to mind with it.
          */
         patch: operations["change_child"];
         trace?: never;
@@ -1492,11 +1512,13 @@ export interface components {
         };
         /**
          * ChildChange
-         * @description How strict to be with one child (null follows the class), and what to mind with it.
+         * @description How strict to be with one child (null follows the class), its hand, and what to mind with it.
          */
         ChildChange: {
             /** Level */
             level?: ("starting" | "growing" | "settled") | null;
+            /** Hand */
+            hand?: ("right" | "left") | null;
             /** Caution */
             caution?: string | null;
         };
@@ -1681,6 +1703,23 @@ export interface components {
             attempts: number;
         };
         /**
+         * CoveredOut
+         * @description A letter that was taught: when, when last written alone, and who has not written it alone since.
+         */
+        CoveredOut: {
+            /** Letter */
+            letter: string;
+            /**
+             * Taught
+             * Format: date
+             */
+            taught: string;
+            /** Last Alone */
+            last_alone: string | null;
+            /** Children */
+            children: components["schemas"]["ChildOut"][];
+        };
+        /**
          * DatedAttempt
          * @description An attempt with its row, day and lines.
          */
@@ -1716,6 +1755,8 @@ export interface components {
         /**
          * ExplainedOut
          * @description How one attempt was judged: the correspondence, the model laid on the child's letter, the pen's way.
+         *
+         *     ``readings`` are the letters that it looks most like.
          */
         ExplainedOut: {
             /** Moves */
@@ -1726,6 +1767,24 @@ export interface components {
             starts: number[][];
             /** Arrows */
             arrows: components["schemas"]["ArrowOut"][];
+            /** Readings */
+            readings: components["schemas"]["ReadingOut"][];
+        };
+        /**
+         * FamilyCellOut
+         * @description The letters of a family of a child: how many are begun and secure, and which to look at ``first``.
+         */
+        FamilyCellOut: {
+            /** Key */
+            key: string;
+            /** Begun */
+            begun: number;
+            /** Secure */
+            secure: number;
+            /** Slipping */
+            slipping: boolean;
+            /** First */
+            first: string | null;
         };
         /**
          * FamilyOut
@@ -2027,8 +2086,6 @@ export interface components {
             /** Findings */
             findings: components["schemas"]["FindingOut"][];
             measures: components["schemas"]["MeasuresOut"];
-            /** Readings */
-            readings: components["schemas"]["ReadingOut"][];
             /** Model Left Mm */
             model_left_mm: number;
             place?: components["schemas"]["PlaceOut"] | null;
@@ -2117,12 +2174,16 @@ export interface components {
         };
         /**
          * MapRowOut
-         * @description A child with the letters written by then.
+         * @description A child with the letters written by then; ``to_do`` says how much there is to do beside others.
          */
         MapRowOut: {
             child: components["schemas"]["ChildOut"];
             /** Cells */
             cells: components["schemas"]["CellOut"][];
+            /** Families */
+            families: components["schemas"]["FamilyCellOut"][];
+            /** To Do */
+            to_do: number;
         };
         /**
          * MeasureOut
@@ -2147,6 +2208,8 @@ export interface components {
         /**
          * MeasureStoryOut
          * @description A measure over time; ``words`` is empty where no change can be claimed.
+         *
+         *     ``turned`` is the day of a change at one point.
          */
         MeasureStoryOut: {
             /** Key */
@@ -2159,6 +2222,8 @@ export interface components {
             points: components["schemas"]["PointOut"][];
             /** Words */
             words: string;
+            /** Turned */
+            turned: string | null;
         };
         /**
          * MeasuresOut
@@ -2306,21 +2371,6 @@ export interface components {
         NextStepIn: {
             /** Code */
             code: string | null;
-        };
-        /**
-         * NotSinceOut
-         * @description A letter that was taught and that some children have not written alone since.
-         */
-        NotSinceOut: {
-            /** Letter */
-            letter: string;
-            /**
-             * Taught
-             * Format: date
-             */
-            taught: string;
-            /** Children */
-            children: components["schemas"]["ChildOut"][];
         };
         /**
          * NoteIn
@@ -2787,7 +2837,7 @@ export interface components {
             /** Measures */
             measures: components["schemas"]["MeasureStoryOut"][];
             /** Next Steps */
-            next_steps: components["schemas"]["firstloop__api__story__StepOut"][];
+            next_steps: components["schemas"]["firstloop__api__story_schemas__StepOut"][];
             /** Habits */
             habits: components["schemas"]["HabitOut"][];
             picks: components["schemas"]["PicksOut"];
@@ -3067,7 +3117,9 @@ export interface components {
         };
         /**
          * TodayOut
-         * @description The few decisions of the day. ``groups_kept`` says whether the teacher changed the groups.
+         * @description The few decisions of the day.
+         *
+         *     ``groups_kept`` says whether the teacher changed the groups; ``causes`` are what others may be made of.
          */
         TodayOut: {
             /** Class Name */
@@ -3084,12 +3136,14 @@ export interface components {
             groups: components["schemas"]["TeachGroupOut"][];
             /** Groups Kept */
             groups_kept: boolean;
+            /** Causes */
+            causes: components["schemas"]["TeachGroupOut"][];
             /** Changes */
             changes: components["schemas"]["ChangeOut"][];
             /** More Changes */
             more_changes: number;
             /** Not Since */
-            not_since: components["schemas"]["NotSinceOut"][];
+            not_since: components["schemas"]["CoveredOut"][];
         };
         /**
          * ToleranceIn
@@ -3256,7 +3310,7 @@ export interface components {
          * StepOut
          * @description One thing to do next.
          */
-        firstloop__api__story__StepOut: {
+        firstloop__api__story_schemas__StepOut: {
             /**
              * Kind
              * @enum {string}
@@ -3848,6 +3902,55 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TodayOut"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    get_coverage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CoveredOut"][];
                 };
             };
             /** @description The request could not be read. */

@@ -13,7 +13,8 @@ from firstloop.api.progress import ChildPageOut, LetterHistoryOut, child_page, l
 from firstloop.api.records import child_name, export_child
 from firstloop.api.report import child_report, practice_strip
 from firstloop.api.schemas import ChildChange, ChildOut, LetterChar, RecordId
-from firstloop.api.story import NoteIn, NoteOut, StoryOut, note_out, story
+from firstloop.api.story import note_out, story
+from firstloop.api.story_schemas import NoteIn, NoteOut, StoryOut
 from firstloop.api.writing import child_out, row_groups
 from firstloop.formats.inkml import write_inkml
 from firstloop.store import classes
@@ -105,10 +106,12 @@ def get_export(session: Db, at: Now, child_id: RecordId) -> Response:
 
 @router.patch("/{child_id}", responses=NOT_FOUND)
 def change_child(session: Db, child_id: RecordId, given: ChildChange) -> ChildOut:
-    """Be more or less strict with one child from now on, or write down what to mind with it."""
+    """Be more or less strict with one child from now on, or write down its hand and what to mind with it."""
     child = classes.get_child(session, child_id)
     if "level" in given.model_fields_set:
         child.level = given.level
+    if given.hand is not None:
+        child.hand = given.hand
     if given.caution is not None:
         child.caution = given.caution
     session.commit()

@@ -27,7 +27,8 @@ from firstloop.api.schemas import (
     ToleranceIn,
     WatchedOut,
 )
-from firstloop.api.today import GroupsIn, TodayOut, keep_groups, today
+from firstloop.api.settling import settle_all
+from firstloop.api.today import CoveredOut, GroupsIn, TodayOut, covered, keep_groups, today
 from firstloop.api.writing import child_out, class_out, watched_out
 from firstloop.core.letterforms.style import HouseStyle
 from firstloop.core.ruling import ruling_kind
@@ -113,6 +114,13 @@ def get_class_map(
 def get_today(session: Db, at: Now, class_id: RecordId) -> TodayOut:
     """What waits, what to recall, whom to take aside, and what changed since last week."""
     return today(session, class_id, at.date())
+
+
+@router.get("/{class_id}/coverage", responses=NOT_FOUND)
+def get_coverage(session: Db, class_id: RecordId) -> list[CoveredOut]:
+    """What was taught when, when it was last written alone, and who has not done so."""
+    settle_all(session)
+    return covered(session, store.get_class(session, class_id))
 
 
 @router.put("/{class_id}/groups", responses=NOT_FOUND)

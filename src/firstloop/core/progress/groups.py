@@ -59,6 +59,26 @@ def groups(needs: Sequence[Need]) -> tuple[Group, ...]:
     Causes are taken in turn: direction before shape before size, then the one that most children
     share. More than six children with one cause make two groups of like size.
     """
+    used: dict[int, int] = {}
+    out: list[Group] = []
+    for cause, sharing in _ranked(needs):
+        free = [need for need in sharing if used.get(need.child, 0) < GROUPS_EACH]
+        for some in _parts(free):
+            if len(out) == GROUPS_MOST:
+                return tuple(out)
+            out.append(_group(cause, some))
+            for need in some:
+                used[need.child] = used.get(need.child, 0) + 1
+    return tuple(out)
+
+
+def causes(needs: Sequence[Need]) -> tuple[Group, ...]:
+    """Every cause with all who share it, one child or many: what a teacher may make a group of."""
+    return tuple(_group(cause, sharing) for cause, sharing in _ranked(needs))
+
+
+def _ranked(needs: Sequence[Need]) -> list[tuple[tuple[str, str], list[Need]]]:
+    """Causes in the order in which they are taken, each with who shares it, the worst first."""
     by_cause: dict[tuple[str, str], list[Need]] = {}
     for need in needs:
         if need.slips >= TIMES and need.share >= OFTEN:
@@ -70,17 +90,7 @@ def groups(needs: Sequence[Need]) -> tuple[Group, ...]:
         place = _HEADINGS.index(heading) if heading in _HEADINGS else len(_HEADINGS)
         return place, -len(mine), -sum(need.share for need in mine), cause
 
-    used: dict[int, int] = {}
-    out: list[Group] = []
-    for cause in sorted(by_cause, key=rank):
-        free = [need for need in _worst_first(by_cause[cause]) if used.get(need.child, 0) < GROUPS_EACH]
-        for some in _parts(free):
-            if len(out) == GROUPS_MOST:
-                return tuple(out)
-            out.append(_group(cause, some))
-            for need in some:
-                used[need.child] = used.get(need.child, 0) + 1
-    return tuple(out)
+    return [(cause, _worst_first(by_cause[cause])) for cause in sorted(by_cause, key=rank)]
 
 
 def _parts(needs: list[Need]) -> list[list[Need]]:

@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
 from firstloop.core.progress.groups import OFTEN, TIMES, Need
+from firstloop.core.progress.mastery import State
 
 STEPS = 3
+_SLIPPING_WEIGHS = 11  # letters that are only being learned
+_URGENT = (State.SLIPPING, State.LEARNING, State.SECURE, State.NOT_STARTED)
 _HEADINGS = ("direction", "shape", "size")
 
 
@@ -44,3 +47,14 @@ def next_steps(needs: Iterable[Need], slipping: Sequence[str], due: str) -> list
     if due:
         out.append(NextStep(Kind.RECALL, due))
     return [*out, *teach[1:]][:STEPS]
+
+
+def to_do(states: Iterable[str]) -> int:
+    """How much there is to do with letters that stand so: what has slipped weighs most."""
+    weights = {State.SECURE: 0, State.SLIPPING: _SLIPPING_WEIGHS}
+    return sum(weights.get(State(state), 1) for state in states)
+
+
+def most_urgent(states: Mapping[str, str]) -> str | None:
+    """The letter to look at first: one that slipped, then one being learned; None where none was begun."""
+    return min(states, key=lambda char: _URGENT.index(State(states[char])), default=None)

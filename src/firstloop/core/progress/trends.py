@@ -23,6 +23,7 @@ LEAST_SPAN_DAYS = 14
 CONFIDENCE = 0.99  # of the slope: ten measures are looked at, and chance should seldom speak
 TURN_CHANCE = 0.01  # a turning point that chance would make more often than this is not told
 _TURN_EDGE = 3  # points on either side of a turning point
+_NEARER = 0.85  # a drift is simpler: a step has to lie this much nearer to the values
 
 
 @dataclass(frozen=True)
@@ -188,25 +189,76 @@ def medians(points: Sequence[tuple[int, float]], days_each: int = 1) -> tuple[li
     return [one * days_each for one in stretches], [median(by_stretch[one]) for one in stretches]
 
 
-def told(measure: Measure, change: Trend) -> str:
-    """A trend in words: "place on the line: 1.1 mm above the line, 0.5 mm of that at first"."""
-    now, then = change.last, change.first
+def change(days: Sequence[int], values: Sequence[float], worth: float) -> Trend | Turn | None:
+    """A drift, or a change at one point where that lies nearer to the values; None where there is neither.
+
+    Parameters
+    ----------
+    days, values, worth
+        As of :func:`trend`.
+    """
+    drift, turn = trend(days, values, worth), turning_point(days, values, worth)
+    if drift is None or turn is None:
+        return drift or turn
+    x, y = np.asarray(days, dtype=np.float64), np.asarray(values, dtype=np.float64)
+    along = drift.first + (drift.last - drift.first) * (x - x[0]) / (x[-1] - x[0])
+    step = np.where(x < turn.day, turn.before, turn.after)
+    return turn if np.abs(y - step).mean() < _NEARER * np.abs(y - along).mean() else drift
+
+
+def within_letters(written: Sequence[tuple[int, str, float]]) -> list[tuple[int, float]]:
+    """Values of several letters as if all were of one: each less what is usual for its letter.
+
+    Without this a harder letter begun later would pass for a change. A letter seen on one day only
+    says nothing of change and is left out.
+
+    Parameters
+    ----------
+    written : sequence of (day number, letter, value)
+
+    Returns
+    -------
+    list of (day number, value), in the order given.
+    """
+    of_letter: dict[str, dict[int, float]] = {}
+    for day, char, value in written:
+        of_letter.setdefault(char, {})[day] = value
+    usual = {char: median(days.values()) for char, days in of_letter.items() if len(days) > 1}
+    kept = [(day, char, value) for day, char, value in written if char in usual]
+    middle = median([value for _, _, value in kept]) if kept else 0.0
+    return [(day, value - usual[char] + middle) for day, char, value in kept]
+
+
+def told(measure: Measure, found: Trend | Turn, since: str = "") -> str:
+    """A change in words: "place on the line: 1.1 mm above the line, 0.5 mm at first".
+
+    Parameters
+    ----------
+    since : str
+        The day of a turn, as it is said: "5 October".
+    """
+    if isinstance(found, Turn):
+        then, now = found.before, found.after
+        return f"{measure.name}: {_from_to(measure, then, now, 'before')}, since {since}"
+    low, high = sorted((abs(found.low), abs(found.high)))
+    pace = f"{low:.2g} to {_number(high, measure, digits='.2g')} a week"
+    return f"{measure.name}: {_from_to(measure, found.first, found.last, 'at first')} ({pace})"
+
+
+def _from_to(measure: Measure, then: float, now: float, when: str) -> str:
     if not measure.signed:
-        return (
-            f"{measure.name}: {measure.above if now > then else measure.below}, "
-            f"{_number(now, measure)} now, {_number(then, measure)} at first"
-        )
+        way = measure.above if now > then else measure.below
+        return f"{way}, {_number(now, measure)} now, {_number(then, measure)} {when}"
     side = measure.above if now > 0 else measure.below
     if abs(now) < measure.worth / 2:
         was = measure.above if then > 0 else measure.below
-        return f"{measure.name}: as it should be now, {_number(abs(then), measure)} {was} at first"
-    at_first = "right" if abs(then) < measure.worth / 2 else _number(abs(then), measure)
-    if then * now < 0 and at_first != "right":
-        at_first += f" {measure.above if then > 0 else measure.below}"
-    return f"{measure.name}: {_number(abs(now), measure)} {side}, {at_first} at first"
+        return f"as it should be now, {_number(abs(then), measure)} {was} {when}"
+    was = "right" if abs(then) < measure.worth / 2 else _number(abs(then), measure)
+    if then * now < 0 and was != "right":
+        was += f" {measure.above if then > 0 else measure.below}"
+    return f"{_number(abs(now), measure)} {side}, {was} {when}"
 
 
-def _number(value: float, measure: Measure) -> str:
+def _number(value: float, measure: Measure, digits: str = "") -> str:
     unit = {"%": " %", "deg": " degrees", "mm": " mm", "xh/s": " bands a second"}[measure.unit]
-    digits = 1 if measure.unit in ("mm", "xh/s") else 0
-    return f"{value:.{digits}f}{unit}"
+    return f"{value:{digits or ('.1f' if measure.unit in ('mm', 'xh/s') else '.0f')}}{unit}"

@@ -1,4 +1,4 @@
-import type { Attempt, LetterModel, Row } from "@/api/client";
+import type { Attempt, Explained, LetterModel, Row } from "@/api/client";
 import { useFamilies } from "@/api/queries";
 import { useClass } from "@/app/school";
 import { Ink } from "@/ink/Ink";
@@ -54,13 +54,13 @@ export function Replay(props: { attempt: Attempt; row: Row; letter: LetterModel;
 const SURE_XH = 0.3;
 
 /** What the ink looks most like, nearest first: the fuller the bar, the closer. */
-export function Readings({ attempt }: { attempt: Attempt }) {
+export function Readings({ explained }: { explained: Explained | undefined }) {
   const { id } = useClass();
   const { data } = useFamilies(id);
   const drawings = new Map(
     data?.families.flatMap((f) => f.members.map((m) => [m.drawing.char, m.drawing] as const)),
   );
-  const readings = attempt.result?.readings ?? [];
+  const readings = explained?.readings ?? [];
   return (
     <section aria-label="Looks most like">
       <h3 className="text-small text-graphite">Looks most like</h3>

@@ -182,7 +182,7 @@ function Marking({ row, letter, chosen, at, go, ghost, setGhost }: MarkingProps)
       <Headings attempt={chosen} pointed={pointed} onPoint={setPointed} />
       <div className="mt-auto grid grid-cols-[auto_1fr_auto] gap-10 border-t border-hair pt-2 max-[1100px]:gap-4">
         <Replay attempt={chosen} row={row} letter={letter} clock={clock} />
-        <Readings attempt={chosen} />
+        <Readings explained={explained} />
         <Bests row={row} onChoose={(one) => go(row.attempts.indexOf(one))} />
       </div>
       <div className="sticky bottom-0 -mb-6 flex items-center justify-end gap-2 border-t border-hair bg-paper py-3">

@@ -1,13 +1,10 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { useLevels } from "@/api/checking";
 import { api, type Child, got, type State } from "@/api/client";
 import { PageHead } from "@/app/Shell";
-import { useClass } from "@/app/school";
 import { Button, LinkButton } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
-import { LevelChoice } from "@/ui/LevelChoice";
 import { STATE_WORDS, StateMark } from "@/ui/StateMark";
 
 const LINK = "whitespace-nowrap underline decoration-pale underline-offset-4 hover:decoration-ink";
@@ -20,19 +17,12 @@ export function ChildHead(props: {
 }) {
   const { child, letters, chosen } = props;
   const [erasing, setErasing] = useState(false);
-  const levels = useLevels();
-  const { level: classLevel } = useClass();
   return (
     <>
       <PageHead crowded title={child.name} sub={child.hand === "left" ? "left-handed" : undefined}>
         <LinkButton to={`/write?child=${child.id}${chosen ? `&letter=${chosen}` : ""}`}>
           {chosen ? `Write ${chosen}` : "Write a row"}
         </LinkButton>
-        <LevelChoice
-          level={child.level}
-          followed={classLevel}
-          onChoose={(level) => levels.ofChild.mutate({ id: child.id, level })}
-        />
         <a className={LINK} href={`/api/children/${child.id}/report.pdf`}>
           Report
         </a>

@@ -164,7 +164,7 @@ export function Measures({ story }: { story: Story }) {
         <tbody>
           {shown.map((one) => (
             <tr key={one.key} className="h-10 border-b border-hair">
-              <th scope="row" className="w-56 text-left font-normal first-letter:uppercase">
+              <th scope="row" className="w-40 pr-2 text-left font-normal first-letter:uppercase">
                 {one.name}
               </th>
               <td className="w-40">
@@ -178,7 +178,7 @@ export function Measures({ story }: { story: Story }) {
                 {one.words ? (
                   <b>{one.words.slice(one.words.indexOf(": ") + 2)}</b>
                 ) : (
-                  <span className="text-graphite">no change to be claimed</span>
+                  <span className="text-graphite">no change to claim</span>
                 )}
               </td>
             </tr>
@@ -209,6 +209,16 @@ function Spark({ measure }: { measure: MeasureStory }) {
     >
       {signed && (
         <line x1={2} x2={148} y1={y(0)} y2={y(0)} stroke="var(--color-faint)" strokeDasharray="2 3" />
+      )}
+      {measure.turned && (
+        <line
+          x1={x(new Date(measure.turned))}
+          x2={x(new Date(measure.turned))}
+          y1={1}
+          y2={31}
+          stroke="var(--color-line)"
+          strokeDasharray="3 3"
+        />
       )}
       <path d={run(points) ?? ""} fill="none" stroke="var(--color-ink)" strokeWidth={1.4} />
     </svg>

@@ -1,7 +1,9 @@
 import { useState } from "react";
 import type { Story } from "@/api/client";
 import { useNotes } from "@/api/overtime";
+import { useClass } from "@/app/school";
 import { Button } from "@/ui/Button";
+import { LevelChoice } from "@/ui/LevelChoice";
 
 const day = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "long" });
 const FIELD = "mt-1 w-full border-b-2 border-line bg-band px-2 py-1 outline-none";
@@ -9,20 +11,36 @@ const FIELD = "mt-1 w-full border-b-2 border-line bg-band px-2 py-1 outline-none
 /** What to mind with the child, and the teacher's dated notes. */
 export function Notes({ story }: { story: Story }) {
   const { add, takeBack, mind } = useNotes(story.child.id);
+  const { child } = story;
+  const { level: classLevel } = useClass();
   const [text, setText] = useState("");
   const [caution, setCaution] = useState(story.caution);
   const trouble = add.error ?? takeBack.error ?? mind.error;
   return (
     <section aria-label="Notes" className="border-t-2 border-ink pt-2">
       <h2 className="font-bold">Notes</h2>
+      <div className="mt-1 flex flex-wrap gap-x-8 gap-y-1">
+        <LevelChoice level={child.level} followed={classLevel} onChoose={(level) => mind.mutate({ level })} />
+        <label className="flex items-center gap-2 text-small text-graphite">
+          Writes with
+          <select
+            value={child.hand}
+            onChange={(event) => mind.mutate({ hand: event.target.value === "left" ? "left" : "right" })}
+            className="h-8 rounded-sm border border-pale bg-paper px-1 text-body text-ink"
+          >
+            <option value="right">the right hand</option>
+            <option value="left">the left hand</option>
+          </select>
+        </label>
+      </div>
       <label className="mt-1 block text-small text-graphite">
-        To mind: hand, posture, grip, breaks
+        To mind: posture, grip, breaks
         <textarea
           value={caution}
           maxLength={400}
           rows={2}
           onChange={(event) => setCaution(event.target.value)}
-          onBlur={() => caution !== story.caution && mind.mutate(caution)}
+          onBlur={() => caution !== story.caution && mind.mutate({ caution })}
           className={`${FIELD} text-body text-ink`}
         />
       </label>

@@ -35,9 +35,12 @@ export function StoryScreen() {
                 </div>
               </>
             ) : (
-              <Empty title={`${story.child.first_name} has not written anything yet`}>
-                <LinkButton to={`/write?child=${story.child.id}`}>Start a row</LinkButton>
-              </Empty>
+              <>
+                <Empty title={`${story.child.first_name} has not written anything yet`}>
+                  <LinkButton to={`/write?child=${story.child.id}`}>Start a row</LinkButton>
+                </Empty>
+                <Notes story={story} />
+              </>
             )}
           </>
         );

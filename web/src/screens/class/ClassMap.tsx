@@ -19,15 +19,11 @@ type Props = {
   onFamily: (key: string) => void;
 };
 
-const toDo = (row: Row) =>
-  row.cells.filter((cell) => cell.state !== "secure").length +
-  10 * row.cells.filter((cell) => cell.state === "slipping").length;
-
 /** The whole class at a glance; a cell opens the ink itself, and says below why it stands so. */
 export function ClassMap({ map, byFamily, sort, onSort, family, onFamily }: Props) {
   const [at, setAt] = useState<At | null>(null);
   const families = map.families.filter((one) => !family || one.key === family);
-  const rows = sort === "most" ? [...map.children].sort((a, b) => toDo(b) - toDo(a)) : map.children;
+  const rows = sort === "most" ? [...map.children].sort((a, b) => b.to_do - a.to_do) : map.children;
   const letters = families.flatMap((one) => one.letters);
   return (
     <section aria-label="Class map">
@@ -144,27 +140,23 @@ function LetterCell(props: {
 
 /** How many letters of a family are secure; opens the ink of the one that needs looking at first. */
 function FamilyCell({ row, family }: { row: Row; family: Family }) {
-  const mine = row.cells.filter((cell) => family.letters.includes(cell.letter));
-  const secure = mine.filter((cell) => cell.state === "secure").length;
-  const slipping = mine.some((cell) => cell.state === "slipping");
-  const share = secure / family.letters.length;
-  const first = ["slipping", "learning", "secure"]
-    .flatMap((state) => mine.filter((cell) => cell.state === state))
-    .at(0);
+  const cell = row.families.find((one) => one.key === family.key);
+  const { begun = 0, secure = 0, slipping = false, first = null } = cell ?? {};
+  const size = family.letters.length;
   return (
     <td className="border-l border-hair px-1">
       <Link
-        to={`/children/${row.child.id}${first ? `/${first.letter}` : ""}`}
-        aria-label={`${row.child.name}, ${family.name}: ${secure} of ${family.letters.length} secure${slipping ? ", slipping" : ""}`}
+        to={`/children/${row.child.id}${first ? `/${first}` : ""}`}
+        aria-label={`${row.child.name}, ${family.name}: ${secure} of ${size} secure${slipping ? ", slipping" : ""}`}
         className="flex items-center gap-2 rounded-sm hover:bg-ochre/60"
       >
         <svg viewBox="0 0 100 10" preserveAspectRatio="none" className="h-[10px] flex-1" aria-hidden="true">
           <rect width={100} height={10} fill="var(--color-band)" />
-          <rect width={(100 * mine.length) / family.letters.length} height={10} fill="var(--color-pale)" />
-          <rect width={100 * share} height={10} fill="var(--color-ink)" />
+          <rect width={(100 * begun) / size} height={10} fill="var(--color-pale)" />
+          <rect width={(100 * secure) / size} height={10} fill="var(--color-ink)" />
         </svg>
         <span className={slipping ? "text-small text-brick" : "text-small"}>
-          {secure} of {family.letters.length}
+          {secure} of {size}
           {slipping && " slipping"}
         </span>
       </Link>

@@ -1,16 +1,19 @@
 import { Link } from "react-router";
 import type { State } from "@/api/client";
-import { useClassMap } from "@/api/overtime";
+import { useClassMap, useCoverage } from "@/api/overtime";
 import { useClass } from "@/app/school";
 import { STATE_WORDS, StateMark } from "@/ui/StateMark";
 
 const ORDER: State[] = ["slipping", "learning", "secure"];
 const NAMES = 8;
+const day = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "long" });
+const said = (date: string) => day.format(new Date(date));
 
 /** How the class stands in one letter; the names lead to the ink. */
 export function ClassRecord({ char }: { char: string }) {
   const chosen = useClass();
   const { data } = useClassMap(chosen.id, "all", undefined);
+  const { data: coverage } = useCoverage(chosen.id);
   if (!data) return null;
   const found = data.children.flatMap(({ child, cells }) => {
     const cell = cells.find((one) => one.letter === char);
@@ -18,9 +21,21 @@ export function ClassRecord({ char }: { char: string }) {
   });
   if (!found.length) return null;
   const slips = data.slips.filter((slip) => slip.letters.includes(char)).map((slip) => slip.name);
+  const taught = coverage?.find((one) => one.letter === char);
   return (
     <section aria-label={`${chosen.name} and ${char}`} className="mt-4 border-t-2 border-ink pt-2">
-      <h2 className="font-bold">{chosen.name}</h2>
+      <h2 className="font-bold">
+        {chosen.name}
+        {taught && (
+          <span className="text-small font-normal text-graphite">
+            {" "}
+            begun on {said(taught.taught)}
+            {taught.last_alone && `, last written alone on ${said(taught.last_alone)}`}
+            {taught.children.length > 0 &&
+              `, not yet alone by ${taught.children.map((child) => child.first_name).join(", ")}`}
+          </span>
+        )}
+      </h2>
       <ul className="mt-1 flex flex-wrap gap-x-10 gap-y-1">
         {ORDER.map((state) => {
           const mine = found.filter((one) => one.state === state);

@@ -112,7 +112,37 @@ export function Groups({ today }: { today: Today }) {
           No two children share a slip over one family often enough in the last four weeks.
         </p>
       )}
+      {(changing || !today.groups.length) && today.causes.length > 0 && (
+        <AddGroup
+          causes={today.causes}
+          onAdd={(cause) => keep.mutate([...today.groups, cause].map(asGiven))}
+        />
+      )}
     </section>
+  );
+}
+
+/** Another group, of those who share a slip that no group is about; children are then taken out or added. */
+function AddGroup({ causes, onAdd }: { causes: Group[]; onAdd: (cause: Group) => void }) {
+  return (
+    <select
+      aria-label="Make another group"
+      value=""
+      onChange={(event) => {
+        const cause = causes[Number(event.target.value)];
+        if (cause) onAdd(cause);
+      }}
+      className="mt-2 h-8 max-w-full rounded-sm border border-pale bg-paper px-1"
+    >
+      <option value="" disabled>
+        Make another group
+      </option>
+      {causes.map((cause, i) => (
+        <option key={`${cause.code} ${cause.family}`} value={i}>
+          {listed(cause.letters)} {cause.slip}: {cause.children.map((child) => child.name).join(", ")}
+        </option>
+      ))}
+    </select>
   );
 }
 
