@@ -27,6 +27,7 @@ _VERY_MANY = 160
 _SHORTLIST = 8
 _INVERSION_PRICE_XH = 0.012
 _REVERSAL_PRICE_XH = 0.018
+_WHOLE_REVERSAL_PRICE_XH = 0.045  # a letter of one stroke is seldom written from its end
 _NARROW_XH = 0.30
 _FLAT_XH = 0.05  # ink no wider, or no higher, than this is not stretched that way
 _SCALE_RANGE = (0.45, 2.2)
@@ -45,7 +46,8 @@ class Arrangement:
         """What departing from the plain arrangement costs, xh."""
         n = len(self.order)
         inversions = sum(self.order[i] > self.order[j] for i in range(n) for j in range(i + 1, n))
-        return inversions * _INVERSION_PRICE_XH + sum(self.backwards) * _REVERSAL_PRICE_XH
+        turned = _WHOLE_REVERSAL_PRICE_XH if n == 1 else _REVERSAL_PRICE_XH
+        return inversions * _INVERSION_PRICE_XH + sum(self.backwards) * turned
 
 
 @lru_cache(maxsize=64)
