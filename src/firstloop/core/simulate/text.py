@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from firstloop.core.check.rows import finger_xh
+from firstloop.core.check.rows import finger_xh, model_gaps
 from firstloop.core.curves import FloatArray, IntArray
 from firstloop.core.ink import InkGroup, InkStroke
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
@@ -74,7 +74,10 @@ def _fault_spread(
     elif fault == "spacing.tight":
         out.room[inner] = -size
     elif fault == "spacing.uneven":
-        out.room[inner] = size / 100 * 0.34 * np.where(np.arange(len(inner)) % 2, 1.0, -1.0)
+        apart = np.where(np.arange(len(inner)) % 2, 1.0, -1.0)
+        apart -= apart.mean()
+        usual = float(np.median(model_gaps(text, style)))
+        out.room[inner] = size / 100 * usual * apart / (apart.std() or 1.0)
     elif fault in ("words.tight", "words.wide"):
         out.room[spaces] = (size - 1) * finger_xh(style)
     elif fault == "line.drift":
