@@ -26,6 +26,7 @@ _WHOLE_ROUNDS = 2
 _FIT_EVERY = 3
 HEAD_XH = 0.38  # the first stretch after pen-down, whose place is judged as a start
 _STRAY_XH = 0.2
+_LOW_PART_XH = 0.25
 _NARROW_XH = 0.30
 _CLEARLY_NARROW = 0.72  # of the model's width
 _SEEMS_WIDE = 1.3  # times as wide as the model
@@ -37,8 +38,8 @@ _UPRIGHT_XH = 0.4  # a downstroke shorter than this says little about the lean
 class Heights:
     """Where the ink's own tops and feet are, as written, xh above the base line.
 
-    ``top`` and ``foot`` are means over the body's landmarks, ``lowest`` the lowest foot;
-    None where the letter has no such landmark or the ink lacks it.
+    ``top`` and ``foot`` are means over the body's landmarks, where a part far lower than the highest
+    top (the middle of a w, an arch) does not count; ``lowest`` is the lowest foot. None where the letter has no such landmark or the ink lacks it.
     """
 
     top: float | None
@@ -116,6 +117,7 @@ def heights(match: Correspondence, template: Template) -> Heights:
     feet = _spots(match, template, "feet", -1.0)
     rises = _spots(match, template, "rises", 1.0)
     drops = _spots(match, template, "drops", -1.0)
+    tops = [top for top in tops if top > max(tops) - _LOW_PART_XH]
     return Heights(
         _mean(tops), _mean(feet), min(feet, default=None), max(rises, default=None), min(drops, default=None)
     )

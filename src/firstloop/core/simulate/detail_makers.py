@@ -17,6 +17,7 @@ K = MoveKind
 _SET_DOWN_XH = 0.02
 _RADIUS_XH = 0.17
 _SIDE_SHARE = 0.45
+_LOWER_HALF = 0.6
 _STEPS = 40
 
 
@@ -40,7 +41,7 @@ def _through(a: FloatArray, b: FloatArray, c: FloatArray, count: int) -> FloatAr
 
 
 def corner(model: Letter, size: float, rng: np.random.Generator, style: HouseStyle) -> Strokes:
-    """Make the round pointed, or, in a letter of slopes, the points round."""
+    """Make the round pointed, or, in a letter of slopes, the points in its lower half round."""
     out = plain(model)
     rounds = list(_moves(model, K.CUP, K.ARCH))
     for s, m, where in rounds:
@@ -50,15 +51,20 @@ def corner(model: Letter, size: float, rng: np.random.Generator, style: HouseSty
         out[s][where] = _through(run[0], apex, run[-1], len(run))
     if not rounds:
         for s, stroke in enumerate(out):
-            out[s] = _as_tall_as(stroke, _rounded(stroke, np.flatnonzero(np.diff(model.sampled[s].move))))
+            corners = np.flatnonzero(np.diff(model.sampled[s].move))
+            out[s] = _as_tall_as(stroke, _rounded(stroke, corners))
     return out
 
 
 def _rounded(stroke: FloatArray, corners: IntArray) -> FloatArray:
-    """Cut every corner by the arc of a circle that touches both its sides."""
+    """Cut every corner in the lower half by the arc of a circle that touches both its sides."""
+    high = _LOWER_HALF * float(stroke[:, 1].max())
     ends = [0, *corners.tolist(), len(stroke) - 1]
     pieces = [stroke[:1]]
     for before, at, after in zip(ends, ends[1:], ends[2:], strict=False):
+        if stroke[at, 1] > high:
+            pieces.append(stroke[at : at + 1])
+            continue
         into, out = stroke[before] - stroke[at], stroke[after] - stroke[at]
         sides = np.hypot(*into), np.hypot(*out)
         into, out = into / sides[0], out / sides[1]

@@ -89,6 +89,16 @@ def targets(points: FloatArray) -> tuple[list[int], list[bool]]:
     return [*out, len(points) - 1], [*corner, False]
 
 
+def _turn(run: FloatArray) -> float:
+    """By how much the arc turns that stands off its chord as far as a run does, radians; left is positive."""
+    chord = run[-1] - run[0]
+    size = float(np.hypot(*chord))
+    if size == 0.0:
+        return 0.0
+    aside = (run - run[0]) @ np.array([chord[1], -chord[0]]) / size
+    return 4.0 * float(np.arctan(2.0 * aside[np.abs(aside).argmax()] / size))
+
+
 def _strokelets(points: FloatArray, hand: SimHand, rng: np.random.Generator) -> list[Strokelet]:
     where, corners = targets(points)
     aims = points[where] + rng.normal(0, _TARGET_SHARE * hand.wobble_xh, (len(where), 2))
@@ -96,10 +106,7 @@ def _strokelets(points: FloatArray, hand: SimHand, rng: np.random.Generator) -> 
     clock = 0.0
     for a, b, i in zip(where[:-1], where[1:], range(1, len(where)), strict=True):
         run = points[a : b + 1]
-        edge = max(1, min(3, len(run) // 4))
-        first, last = run[edge] - run[0], run[-1] - run[-1 - edge]
-        turn = float(np.arctan2(first[0] * last[1] - first[1] * last[0], first @ last))
-        turn += np.radians(rng.normal(0, _BEND_DEG))
+        turn = _turn(run) + np.radians(rng.normal(0, _BEND_DEG))
         size = float(along(run)[-1])
         duration = (_BASE_MS + _PER_XH_MS * size) / hand.pace * rng.uniform(0.85, 1.2)
         out.append(Strokelet(aims[i - 1], aims[i], turn, clock, duration))
