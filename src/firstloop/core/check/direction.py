@@ -18,7 +18,6 @@ from firstloop.core.patter import height_words
 
 K = MoveKind
 _TURNED_BACK_DEG = 100.0  # a round is reversed when it turns at least this much the other way
-_AGREED_BACK_DEG = 30.0
 _STRETCH_XH = 0.35
 _CLIMB_XH = 0.12
 _TURN_TRIM = 0.12
@@ -82,6 +81,14 @@ def _rounds(template: Template) -> tuple[tuple[int, int, IntArray, float], ...]:
     )
 
 
+def _swept_deg(points: FloatArray) -> float:
+    """How far a round goes about its own middle, degrees, counterclockwise positive; corners do not count."""
+    middle = (points.min(0) + points.max(0)) / 2
+    x, y = (points - middle).T
+    bearing = np.unwrap(np.arctan2(y, x))
+    return float(np.degrees(bearing[-1] - bearing[0]))
+
+
 def turn_reversed(case: Case) -> list[Finding]:
     """A round written the other way about."""
     for s, m, inside, model_turn in _rounds(case.template):
@@ -89,10 +96,11 @@ def turn_reversed(case: Case) -> list[Finding]:
         if len(where) < 12:
             continue
         ink = _as_written(case, _without_ends(where))
-        turn = turning_deg(ink[:: max(1, int(0.08 / INK_XH))])
+        if case.match.variant == "round-reversed":  # the match says so already
+            turn = _swept_deg(ink)
+        else:
+            turn = turning_deg(ink[:: max(1, int(0.08 / INK_XH))])
         least = min(_TURNED_BACK_DEG, 0.5 * abs(model_turn))
-        if case.match.variant == "round-reversed":
-            least = _AGREED_BACK_DEG  # the match has said so already
         if turn * np.sign(model_turn) < -least:
             ways = ("clockwise", "counterclockwise")
             way, model_way, side = (*ways, "left") if model_turn > 0 else (*ways[::-1], "right")

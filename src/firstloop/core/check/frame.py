@@ -38,8 +38,9 @@ _UPRIGHT_XH = 0.4  # a downstroke shorter than this says little about the lean
 class Heights:
     """Where the ink's own tops and feet are, as written, xh above the base line.
 
-    ``top`` and ``foot`` are means over the body's landmarks, where a part far lower than the highest
-    top (the middle of a w, an arch) does not count; ``lowest`` is the lowest foot. None where the letter has no such landmark or the ink lacks it.
+    ``top`` and ``foot`` are means over the body's landmarks, of those in print without any far
+    below the highest (the middle of a w, an arch); ``lowest`` is the lowest foot. None where the letter
+    has no such landmark or the ink lacks it.
     """
 
     top: float | None
@@ -117,7 +118,8 @@ def heights(match: Correspondence, template: Template) -> Heights:
     feet = _spots(match, template, "feet", -1.0)
     rises = _spots(match, template, "rises", 1.0)
     drops = _spots(match, template, "drops", -1.0)
-    tops = [top for top in tops if top > max(tops) - _LOW_PART_XH]
+    if template.body.all():  # where a join comes in, it may stand higher than the letter
+        tops = [top for top in tops if top > max(tops) - _LOW_PART_XH]
     return Heights(
         _mean(tops), _mean(feet), min(feet, default=None), max(rises, default=None), min(drops, default=None)
     )
