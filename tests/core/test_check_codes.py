@@ -324,6 +324,30 @@ def test_an_o_written_as_an_a_is_an_a(rng):
         assert result.reads_as == "a"
 
 
+def test_a_w_whose_middle_stays_low_is_not_a_short_w():
+    half = judged(lines([(0, 1), (0.3, 0), (0.6, 0.5), (0.9, 0), (1.2, 1)]), "w")
+    hardly = judged(lines([(0, 1), (0.3, 0), (0.6, 0.2), (0.9, 0), (1.2, 1)]), "w")
+    assert codes(half) == set()
+    assert half.headings[Heading.SIZE] == hardly.headings[Heading.SIZE] == "secure"
+    assert "shape.part-missing" in codes(hardly)
+
+
+def test_a_p_gone_round_from_its_stem_up_is_the_other_way_about(rng):
+    for _ in range(6):
+        assert "direction.turn" in slip("p", rng, "direction.turn", 1.0)
+
+
+def test_an_r_begun_aside_is_not_written_from_its_end(rng):
+    for _ in range(6):
+        assert "direction.reversed" not in slip("r", rng, "start.side", 0.8)
+
+
+@pytest.mark.parametrize("char", "bi")
+def test_a_letter_that_leans_far_is_not_begun_aside(char, rng):
+    for _ in range(4):
+        assert slip(char, rng, "shape.slant", 40.0) == {"shape.slant"}
+
+
 def test_the_letters_it_looks_most_like_come_nearest_first():
     case = build_case(ink(model("n"), "n"), "n")
     found = nearest_readings(case, DEFAULT_STYLE, "abchnru")

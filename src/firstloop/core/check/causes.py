@@ -41,6 +41,7 @@ _EXPLAINS: dict[str, frozenset[str]] = {
 _FAR_OUT: dict[str, frozenset[str]] = {
     "size.short": frozenset({"retrace.gap", "shape.corner", "shape.form", "shape.bar-detached"}),
     "shape.form": frozenset({"shape.corner", "retrace.gap"}),
+    "shape.slant": frozenset({"shape.dot-gap"}),
 }
 # two ways of saying the same: only the one further out is said
 _RIVALS = (
@@ -51,17 +52,22 @@ _RIVALS = (
 _BENT_EXPLAINS = frozenset({"shape.slant", "retrace.gap"})
 _BENT_STANDS_BESIDE = frozenset({"start.bottom", "join.missing", "join.crossing"})
 _BENT = 1.6  # tolerances
+_HARDLY_A_JOIN = 1.2  # tolerances; a join that is missing, or a start, bends a letter less than that
 _FAR = 1.8  # tolerances
-_FORM_WEIGHT = 1.3  # a letter bent all over is that before it is pointed here or leaning there
+_LEANS_FAR = 2.5  # tolerances
+_FORM_WEIGHT = 1.5  # a letter bent all over is that before it is pointed here or leaning there
 
 
 def unexplained(findings: Sequence[Finding]) -> list[Finding]:
     """Leave out what another finding already explains."""
     bent = is_bent_all_over(findings)
+    if _leans_far(findings):
+        findings = [finding for finding in findings if finding.code != "start.side"]
+    stands_beside = _BENT_STANDS_BESIDE if _form_off(findings) > _HARDLY_A_JOIN else frozenset()
     explained = {
         effect
         for finding in findings
-        if not (bent and finding.code in _BENT_STANDS_BESIDE)
+        if finding.code not in stands_beside
         for effect in _EXPLAINS.get(finding.code, ())
     }
     if bent and "shape.form" not in explained:
@@ -80,7 +86,18 @@ def unexplained(findings: Sequence[Finding]) -> list[Finding]:
 
 def is_bent_all_over(findings: Sequence[Finding]) -> bool:
     """Whether the form is so far out that what is said of single parts means little."""
-    return any(f.code == "shape.form" and f.tolerance and f.value > _BENT * f.tolerance for f in findings)
+    return _form_off(findings) > _BENT
+
+
+def _form_off(findings: Sequence[Finding]) -> float:
+    """How many tolerances the form is out; 0 where it is not told."""
+    return max((f.value / f.tolerance for f in findings if f.code == "shape.form" and f.tolerance), default=0)
+
+
+def _leans_far(findings: Sequence[Finding]) -> bool:
+    """Whether a letter leans so far that its start stands a little to one side for that alone."""
+    out = {finding.code: _times(finding) for finding in findings}
+    return out.get("shape.slant", 0.0) > _LEANS_FAR and out.get("start.side", 0.0) < _FAR
 
 
 def _times(finding: Finding) -> float:

@@ -16,7 +16,7 @@ from firstloop.core.curves import BoolArray, FloatArray, IntArray
 
 _RIDGE = 0.004
 _SLANT_RIDGE = 0.02
-_SHEAR_MAX = float(np.tan(np.radians(42)))
+_SHEAR_MAX = float(np.tan(np.radians(48)))
 _SCALE_RANGE = (0.35, 3.0)
 _KNOT_GAP_XH = 0.25
 _FAR_XH = 100.0  # further than any ink

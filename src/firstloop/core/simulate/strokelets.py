@@ -90,13 +90,17 @@ def targets(points: FloatArray) -> tuple[list[int], list[bool]]:
 
 
 def _turn(run: FloatArray) -> float:
-    """By how much the arc turns that stands off its chord as far as a run does, radians; left is positive."""
+    """By how much the arc turns that stands off its chord as far as a run does, radians; left is positive.
+
+    At most half a circle: a run that goes there and back is no arc.
+    """
     chord = run[-1] - run[0]
     size = float(np.hypot(*chord))
     if size == 0.0:
         return 0.0
     aside = (run - run[0]) @ np.array([chord[1], -chord[0]]) / size
-    return 4.0 * float(np.arctan(2.0 * aside[np.abs(aside).argmax()] / size))
+    off = float(np.clip(aside[np.abs(aside).argmax()] / size, -0.5, 0.5))
+    return 4.0 * float(np.arctan(2.0 * off))
 
 
 def _strokelets(points: FloatArray, hand: SimHand, rng: np.random.Generator) -> list[Strokelet]:
