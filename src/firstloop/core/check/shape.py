@@ -41,7 +41,7 @@ _STOPPED_XH = 0.5  # an end this far from the model's lets a part count as missi
 _STOPPED_COVERED = 0.7
 _MEANT = 0.5  # a stroke that is matched to the bar by more than this share was meant as the bar
 _FLAT = 1.5
-_OFF_THE_WAY_XH = 0.22
+_OFF_THE_WAY_XH, _BEFORE_A_STEM_XH = 0.22, 0.30
 _FIRST_XH = 0.75  # as far along its way as a bowl may be begun and still be a letter
 _BAR_LEAST = 0.6  # of a bar's length, run through flat
 _PART_LEAST = 4  # points; less of a part than this cannot be told from its neighbours
@@ -272,9 +272,11 @@ def shape_open(case: Case) -> list[Finding]:
     match = case.match
     start = case.all_normal[match.arrangement.order[0]][:1]
     first = case.template.points[: round(_FIRST_XH / FINE_XH)]
-    if float(nearest(start, first)[0]) > _OFF_THE_WAY_XH:
-        return []  # begun off the way, the bowl cannot close: the start is told
+    off = float(nearest(start, first)[0])
+    last_move = len(case.template.letter.kinds[0]) - 1
     for closure in case.template.closures:
+        if off > (_OFF_THE_WAY_XH if closure.move == last_move else _BEFORE_A_STEM_XH):
+            continue  # begun off the way, the bowl cannot close: the start is told
         ending, partner = match.matched(closure.ending), match.matched(closure.partner)
         if len(ending) < 1 or len(partner) < 1:
             continue

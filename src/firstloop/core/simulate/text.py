@@ -87,15 +87,17 @@ def _fault_spread(
     return out
 
 
-WHOLE_FAULTS = (
-    "size.uneven",
-    "spacing.tight",
-    "spacing.wide",
-    "spacing.uneven",
-    "words.tight",
-    "words.wide",
-    "line.drift",
-)
+# each fault of a whole, and the largest size that still makes sense: letters on top of one another are
+# no longer close together
+WHOLE_FAULTS = {
+    "size.uneven": float("inf"),
+    "spacing.tight": 0.9,
+    "spacing.wide": float("inf"),
+    "spacing.uneven": float("inf"),
+    "words.tight": float("inf"),
+    "words.wide": float("inf"),
+    "line.drift": float("inf"),
+}
 
 
 def _owners(model: Word, stroke: int) -> IntArray:
@@ -155,14 +157,15 @@ def write_text(
     Parameters
     ----------
     fault : str, optional
-        One of :data:`WHOLE_FAULTS`.
+        One of :data:`WHOLE_FAULTS`, made no larger than it says.
     room_xh : float
         Added before every letter but the first: a row of one letter stands further apart than a word.
     lifts : tuple of int
         Characters of a joined word after which the pen comes up on the way to the next.
     """
     model = word(text, style)
-    spread = _fault_spread(fault, size, text, style, rng)
+    largest = WHOLE_FAULTS.get(fault or "", size)
+    spread = _fault_spread(fault, min(size, largest), text, style, rng)
     spread.room[1:] += room_xh
     strokes = _placed(model, _natural(spread, hand, rng), style.is_joined)
     strokes = _lifted(model, strokes, lifts, rng)
