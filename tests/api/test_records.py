@@ -30,6 +30,9 @@ def edie(client, rng):
     client.post(f"/api/rows/{row['id']}/edits", json={"attempt_ids": [ids[1]], "crossed_out": True})
     client.post(f"/api/rows/{row['id']}/edits", json={"attempt_ids": [ids[0]], "mark": "near"})
     client.post(f"/api/rows/{row['id']}/edits", json={"attempt_ids": [ids[2]], "best": True})
+    word = client.post("/api/written", json={"child_id": child["id"], "text": "nun"}).json()
+    pen = client.get(f"/api/written/{word['id']}/simulated-pen").json()
+    client.put(f"/api/written/{word['id']}/ink", json={"strokes": pen})
     client.post("/api/watched", json={"child_id": child["id"], "letter": "m", "seen": "bottom"})
     client.post(f"/api/children/{child['id']}/notes", json={"text": "New pencil grip."})
     client.patch(f"/api/children/{child['id']}", json={"caution": "Left arm in a sling."})
@@ -65,7 +68,7 @@ def repacked(data: bytes, change) -> bytes:
 class TestOneChild:
     def test_the_file_holds_everything_in_open_formats(self, client, edie):
         with zipfile.ZipFile(BytesIO(export(client, edie["id"]))) as packed:
-            assert len(read_inkml(packed.read("ink.inkml"))) == 3
+            assert [one.truth for one in read_inkml(packed.read("ink.inkml"))] == ["n", "n", "n", "nun"]
             assert packed.read("report.pdf").startswith(b"%PDF")
             lines = list(csv.DictReader(StringIO(packed.read("letters.csv").decode())))
             assert [line["crossed out"] for line in lines] == ["", "yes", ""]
@@ -96,8 +99,8 @@ class TestOneChild:
         records = [orjson.loads(zipfile.ZipFile(BytesIO(d)).read("records.json")) for d in (once, again)]
         for one in records:
             one["styles"] = list(one["styles"].values())
-            for row in one["rows"]:
-                row.pop("style")
+            for written in (*one["rows"], *one["words"]):
+                written.pop("style")
         assert records[0] == records[1]
 
     def test_a_child_who_is_here_is_not_taken_in_twice(self, client, edie):

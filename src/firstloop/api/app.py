@@ -12,6 +12,7 @@ from fastapi.staticfiles import StaticFiles
 from starlette.middleware.gzip import GZipMiddleware
 
 import firstloop
+from firstloop.api import written
 from firstloop.api.errors import UNREADABLE, add_handlers
 from firstloop.api.routers import ROUTERS
 from firstloop.api.settings import Settings
@@ -38,6 +39,7 @@ def create_app(settings: Settings, judge: Judge = judge, web_dir: Path | None = 
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
         with app.state.sessions() as session:
             judge_left_over(session, judge)
+            written.judge_left_over(session)
         yield
         engine.dispose()
 

@@ -13,6 +13,7 @@ from firstloop.api.report import child_report
 from firstloop.api.schemas import HandName, LevelName, MarkVerdict, SeenName, StrokeInk, Support, Verdict
 from firstloop.api.settling import settle_all
 from firstloop.api.writing import row_groups
+from firstloop.api.written import word_group
 from firstloop.core.letterforms.alphabets import EVERY
 from firstloop.core.letterforms.document import style_from
 from firstloop.formats.child_zip import ChildFileError, read_child, write_child
@@ -87,6 +88,24 @@ class _Row(_Kept):
         return base_mm
 
 
+class _Word(_Kept):
+    text: str = Field(min_length=2, max_length=40)
+    started_at: AwareDatetime
+    ruling: str = Field(max_length=30)
+    rise_mm: float
+    mid_mm: float
+    base_mm: float
+    drop_mm: float
+    style: int
+    ink: list[StrokeInk] = Field(min_length=1)
+    crossed_out: bool
+    checker: str | None = Field(max_length=20)
+    level: LevelName | None
+    document: dict[str, Any]
+    measures: dict[str, float]
+    error: str | None
+
+
 class _Style(_Kept):
     name: str = Field(max_length=80)
     version: int
@@ -126,6 +145,7 @@ class ChildFile(_Kept):
     child: _Child
     styles: dict[str, _Style]
     rows: list[_Row]
+    words: list[_Word] = []  # files from before words were written have none
     watched: list[_Watched]
     notes: list[_Note]
 
@@ -171,6 +191,7 @@ def export_child(session: Session, child_id: int, at: datetime) -> bytes:
     """
     child = get_child(session, child_id)
     groups = [group for row in store.rows_of(session, child_id) for group in row_groups(row)]
+    groups += [word_group(word) for word in child.words if word.ink]
     report = child_report(session, child_id, at.date())
     return write_child(store.child_records(session, child), write_inkml(groups), report)
 
@@ -196,13 +217,16 @@ def import_child(session: Session, class_id: int, data: bytes, at: datetime) -> 
         raise ChildFileError(
             f"The file does not hold together at {where}: {first['msg']}. Nothing was taken in."
         ) from problem
-    missing = {str(row.style) for row in given.rows} - set(given.styles)
+    wanted = [*(row.style for row in given.rows), *(word.style for word in given.words)]
+    missing = {str(style) for style in wanted} - set(given.styles)
     if missing:
-        raise ChildFileError("The file lacks the house style of some rows. Nothing was taken in.")
+        raise ChildFileError("The file lacks the house style of some writing. Nothing was taken in.")
     document = given.model_dump()
     for row, kept in zip(document["rows"], given.rows, strict=True):
         for attempt, one in zip(row["attempts"], kept.attempts, strict=True):
             attempt["ink"] = [stroke.model_dump(exclude_none=True) for stroke in one.ink]
+    for word, kept_word in zip(document["words"], given.words, strict=True):
+        word["ink"] = [stroke.model_dump(exclude_none=True) for stroke in kept_word.ink]
     child = store.add_child_records(session, into, document, at)
     settle_all(session, child.id)
     return child

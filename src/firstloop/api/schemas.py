@@ -102,6 +102,7 @@ class GroupMeasuresOut(BaseModel):
     letters: int
     drift_deg: float | None = None
     gap_xh: float | None = None
+    gap_off_xh: float | None = None
     finger_spaces: float | None = None
 
 

@@ -45,6 +45,7 @@ from firstloop.core.progress.trends import (
     within_letters,
 )
 from firstloop.store import days as store
+from firstloop.store import written as written_store
 from firstloop.store.classes import get_child
 from firstloop.store.days import Cell, DayRow, Shown
 from firstloop.store.rows import find_rows
@@ -85,7 +86,7 @@ def story(session: Session, child_id: int, on: date) -> StoryOut:
         since=begin if kept else None,
         letters=letters,
         headings=[_heading(aspect, every, begin) for aspect in Aspect],
-        measures=[_measure(measure, kept) for measure in MEASURES.values()],
+        measures=_measures(session, child_id, kept, on),
         next_steps=_steps(child, by_letter, letters, gone, signs_here, on),
         habits=habits,
         picks=_picks(session, child_id),
@@ -188,11 +189,18 @@ def _heading(aspect: Aspect, every: Sequence[Day], begin: date) -> HeadingStoryO
     )
 
 
-def _measure(measure: Measure, kept: Sequence[DayRow]) -> MeasureStoryOut:
+def _measures(session: Session, child_id: int, kept: Sequence[DayRow], on: date) -> list[MeasureStoryOut]:
+    """Each measure over time, of letters and of words."""
+    every = [(one.day, one.letter, one.measures) for one in kept]
+    every += written_store.measures(session, child_id, on)
+    return [_measure(measure, every) for measure in MEASURES.values()]
+
+
+def _measure(measure: Measure, every: Sequence[tuple[date, str, Mapping[str, float]]]) -> MeasureStoryOut:
     written = sorted(
-        (one.day.toordinal(), one.letter, one.measures[measure.key])
-        for one in kept
-        if measure.key in one.measures
+        (day.toordinal(), text, measures[measure.key])
+        for day, text, measures in every
+        if measure.key in measures
     )
     # what is right differs from letter to letter where 0 is not the right value
     points = [(day, value) for day, _, value in written] if measure.signed else within_letters(written)

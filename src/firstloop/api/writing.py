@@ -35,7 +35,7 @@ from firstloop.store import rows as store
 from firstloop.store.classes import get_child
 from firstloop.store.rows import Edit, Judged
 from firstloop.store.styles import house_style
-from firstloop.store.tables import Attempt, Child, Row, SchoolClass, Watched
+from firstloop.store.tables import Attempt, Child, Row, SchoolClass, Watched, WrittenWord
 
 log = logging.getLogger(__name__)
 
@@ -72,8 +72,8 @@ def start_row(session: Session, child_id: int, char: str, support: list[str], at
     )
 
 
-def row_ruling(row: Row) -> Ruling:
-    """The lines a row was written on."""
+def row_ruling(row: Row | WrittenWord) -> Ruling:
+    """The lines a row or a word was written on."""
     return Ruling(row.mid_mm, row.base_mm, row.rise_mm, row.drop_mm)
 
 

@@ -64,21 +64,23 @@ def letter_document(letter: LetterResult, ruling: Ruling) -> dict[str, Any]:
     }
 
 
+def group_document(result: GroupResult, ruling: Ruling) -> dict[str, Any]:
+    """A group with its letters, and what is said of the whole."""
+    return {
+        "truth": result.truth,
+        "letters": [letter_document(letter, ruling) for letter in result.letters],
+        "findings": [finding_document(finding, ruling) for finding in result.findings],
+        "measures": {key: _rounded(value) for key, value in result.measures.items()},
+        "note": result.note,
+    }
+
+
 def check_document(results: list[tuple[GroupResult, Ruling]]) -> dict[str, Any]:
     """The whole document for a file's groups, each with the ruling it was written on."""
     return {
         "format": FORMAT,
         "checker": CHECKER_VERSION,
-        "groups": [
-            {
-                "truth": result.truth,
-                "letters": [letter_document(letter, ruling) for letter in result.letters],
-                "findings": [finding_document(finding, ruling) for finding in result.findings],
-                "measures": {key: _rounded(value) for key, value in result.measures.items()},
-                "note": result.note,
-            }
-            for result, ruling in results
-        ],
+        "groups": [group_document(result, ruling) for result, ruling in results],
     }
 
 

@@ -20,6 +20,7 @@ from firstloop.store.tables import (
     Row,
     SchoolClass,
     Watched,
+    WrittenWord,
 )
 
 Document = dict[str, Any]
@@ -37,6 +38,22 @@ _ROW = (
 )
 _ATTEMPT = ("key", "position", "support", "written_at", "ink", "crossed_out", "best", "teachers_best")
 _RESULT = ("checker", "level", "verdict", "document", "error", "current")
+_WORD = (
+    "text",
+    "started_at",
+    "ruling",
+    "rise_mm",
+    "mid_mm",
+    "base_mm",
+    "drop_mm",
+    "ink",
+    "crossed_out",
+    "checker",
+    "level",
+    "document",
+    "measures",
+    "error",
+)
 _CHILD = ("first_name", "initial", "hand", "level", "caution")
 _ROWS_AT_ONCE = 200
 
@@ -63,6 +80,8 @@ def child_records(session: Session, child: Child) -> Document:
     for row in rows_of(session, child.id):
         styles[row.style_id] = row.style
         rows.append({**_fields(row, _ROW), "style": row.style_id, "attempts": _attempts(row)})
+    words = [{**_fields(one, _WORD), "style": one.style_id} for one in child.words if one.ink is not None]
+    styles |= {one.style_id: one.style for one in child.words}
     return {
         "child": _fields(child, _CHILD),
         "styles": {
@@ -70,6 +89,7 @@ def child_records(session: Session, child: Child) -> Document:
             for number, one in styles.items()
         },
         "rows": rows,
+        "words": words,
         "watched": [_fields(one, ("letter", "seen", "at")) for one in child.watched],
         "notes": [_fields(one, ("at", "text")) for one in child.notes],
     }
@@ -126,6 +146,10 @@ def add_child_records(session: Session, into: SchoolClass, document: Document, a
     session.flush()
     styles = {number: _style(session, one, at) for number, one in document["styles"].items()}
     session.add_all(row_from(row, child.id, styles[str(row["style"])].id) for row in document["rows"])
+    session.add_all(
+        WrittenWord(child_id=child.id, style_id=styles[str(one["style"])].id, **_take(one, _WORD))
+        for one in document["words"]
+    )
     session.add_all(Watched(child_id=child.id, **one) for one in document["watched"])
     session.add_all(Note(child_id=child.id, **one) for one in document["notes"])
     session.commit()

@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 from firstloop.core.letterforms.document import style_document, style_from
 from firstloop.core.letterforms.style import HouseStyle
 from firstloop.store.errors import NotFoundError
-from firstloop.store.tables import HouseStyleRow, Row, SchoolClass
+from firstloop.store.tables import HouseStyleRow, Row, SchoolClass, WrittenWord
 
 
 def first_version(style: HouseStyle, at: datetime | None) -> HouseStyleRow:
@@ -19,8 +19,8 @@ def first_version(style: HouseStyle, at: datetime | None) -> HouseStyleRow:
     return HouseStyleRow(name=style.name, version=1, made_at=at, document=style_document(style))
 
 
-def house_style(follower: SchoolClass | Row) -> HouseStyle:
-    """The style a class follows, or a row was written in, as the core knows it."""
+def house_style(follower: SchoolClass | Row | WrittenWord) -> HouseStyle:
+    """The style a class follows, or a row or word was written in, as the core knows it."""
     return read(follower.style)
 
 

@@ -131,6 +131,7 @@ class Child(Base):
     notes: Mapped[list[Note]] = relationship(
         back_populates="child", order_by="Note.at", cascade="all, delete-orphan"
     )
+    words: Mapped[list[WrittenWord]] = relationship(back_populates="child", cascade="all, delete-orphan")
 
 
 class Row(Base):
@@ -281,6 +282,38 @@ class LetterDay(Base):
     alone: Mapped[list[str]] = mapped_column(JSON, default=list)
     slips: Mapped[dict[str, int]] = mapped_column(JSON, default=dict)
     measures: Mapped[dict[str, float]] = mapped_column(JSON, default=dict)
+
+
+class WrittenWord(Base):
+    """A word or a line that a child writes in one go, on which lines and in which style.
+
+    Without ``ink`` it has been asked for and not written yet. ``checker`` is None until one has looked;
+    ``measures`` is what it tells of the room between letters and words.
+    """
+
+    __tablename__ = "written_word"
+    __table_args__ = (Index("ix_written_word_child_id_started_at", "child_id", "started_at"),)
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    child_id: Mapped[int] = mapped_column(ForeignKey("child.id", ondelete="CASCADE"))
+    text: Mapped[str] = mapped_column(String(40))
+    started_at: Mapped[datetime] = mapped_column(UtcDateTime)
+    style_id: Mapped[int] = mapped_column(ForeignKey("house_style.id"))
+    ruling: Mapped[str] = mapped_column(String(30))
+    rise_mm: Mapped[float]
+    mid_mm: Mapped[float]
+    base_mm: Mapped[float]
+    drop_mm: Mapped[float]
+    ink: Mapped[list[dict[str, Any]] | None] = mapped_column(JSON(none_as_null=True))
+    crossed_out: Mapped[bool] = mapped_column(default=False)
+    checker: Mapped[str | None] = mapped_column(String(20))
+    level: Mapped[str | None] = mapped_column(String(10))
+    document: Mapped[dict[str, Any]] = mapped_column(JSON, default=dict)
+    measures: Mapped[dict[str, float]] = mapped_column(JSON, default=dict)
+    error: Mapped[str | None] = mapped_column(Text)
+
+    child: Mapped[Child] = relationship(back_populates="words")
+    style: Mapped[HouseStyleRow] = relationship()
 
 
 class Note(Base):

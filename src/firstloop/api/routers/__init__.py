@@ -12,7 +12,21 @@ from firstloop.api.routers import (
     styles,
     watched,
     words,
+    written,
 )
 
-_MODULES = (about, classes, styles, families, words, children, letters, rows, check, watched, records)
+_MODULES = (
+    about,
+    classes,
+    styles,
+    families,
+    words,
+    children,
+    letters,
+    rows,
+    written,
+    check,
+    watched,
+    records,
+)
 ROUTERS = tuple(module.router for module in _MODULES)

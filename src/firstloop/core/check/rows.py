@@ -117,10 +117,10 @@ def judge_whole(
     drift, measure = _drift(seen, terms)
     measures: dict[str, float | None] = {"letters": len(letters), "drift_deg": measure}
     if not is_row(text):
-        found, gap = _spacing(text, letters, style, terms)
+        found, gap, off = _spacing(text, letters, style, terms)
         between, fingers = _between_words(text, letters, style, terms)
         findings += found + between
-        measures |= {"gap_xh": gap, "finger_spaces": fingers}
+        measures |= {"gap_xh": gap, "gap_off_xh": off, "finger_spaces": fingers}
     return Whole(tuple(findings + drift), measures)
 
 
@@ -186,8 +186,8 @@ def model_gaps(text: str, style: HouseStyle) -> tuple[float, ...]:
 
 def _spacing(
     text: str, letters: Sequence[Standing], style: HouseStyle, terms: _Terms
-) -> tuple[list[Finding], float | None]:
-    """Room between the letters of a word against the model's; how much it differs."""
+) -> tuple[list[Finding], float | None, float | None]:
+    """Room between the letters of a word against the model's; its mean, and how much more that is."""
     offs, gaps, where, models = [], [], [], []
     for (a, b), model in zip(pairwise(letters), model_gaps(text, style), strict=True):
         if a.word != b.word or a.place is None or b.place is None:
@@ -198,7 +198,7 @@ def _spacing(
         models.append(model)
         where.append((a, b, ((a.place.body_right + b.place.body_left) / 2, 0.5)))
     if not gaps:
-        return [], None
+        return [], None, None
     spread = 100 * float(np.std(offs)) / max(float(np.mean(gaps)), float(np.mean(models)), 0.1)
     found: dict[str, list[Finding]] = {}
     for code, worst in (("spacing.wide", int(np.argmax(offs))), ("spacing.tight", int(np.argmin(offs)))):
@@ -208,7 +208,8 @@ def _spacing(
     uneven = terms.find("spacing.uneven", spread, where[int(np.argmax(np.abs(offs)))][2])
     mean, all_off = float(np.mean(gaps)), [*found["spacing.wide"], *found["spacing.tight"]]
     both_ways = min(max(offs), -min(offs)) > _BOTH_WAYS_XH
-    return (uneven or all_off) if both_ways or not all_off else all_off, mean
+    found_here = (uneven or all_off) if both_ways or not all_off else all_off
+    return found_here, mean, float(np.mean(offs))
 
 
 @lru_cache(maxsize=256)

@@ -49,6 +49,24 @@ def measured(
     return out
 
 
+def measured_of_text(measures: Mapping[str, float | None], xh_mm: float) -> dict[str, float]:
+    """What can be told of the room in a word or line, by the keys of `MEASURES`.
+
+    Parameters
+    ----------
+    measures : mapping
+        As the checker gives them for a whole: ``gap_off_xh`` and ``finger_spaces``; None where the text
+        has no such room.
+    """
+    out: dict[str, float] = {}
+    off, fingers = measures.get("gap_off_xh"), measures.get("finger_spaces")
+    if off is not None:
+        out["room"] = round(off * xh_mm, 3)
+    if fingers is not None:
+        out["fingers"] = round(100 * (fingers - 1), 3)
+    return out
+
+
 def spread(heights: Sequence[float]) -> float | None:
     """How uneven the heights of one row are: largest less smallest, as a share of the model's, per cent.
 

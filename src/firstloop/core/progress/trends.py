@@ -60,6 +60,10 @@ MEASURES: dict[str, Measure] = {
         Measure("width", "%", 10.0, "width", "wider than the model", "narrower than the model", True),
         Measure("form", "%", 1.5, "distance from the model's form", "further from it", "nearer to it"),
         Measure("spread", "%", 6.0, "spread of heights in a row", "more uneven", "more even"),
+        Measure(
+            "room", "mm", 1.2, "room between letters", "more than the model", "less than the model", True
+        ),
+        Measure("fingers", "%", 15.0, "room between words", "more than a finger", "less than a finger", True),
         Measure("speed", "xh/s", 0.4, "speed", "quicker", "slower"),
     )
 }

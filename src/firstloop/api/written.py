@@ -1,0 +1,183 @@
+"""Words and lines that children write: asked for, kept before anything looks at them, and judged."""
+
+from __future__ import annotations
+
+import logging
+from datetime import datetime
+
+import numpy as np
+from pydantic import BaseModel, Field, field_validator
+from sqlalchemy.orm import Session
+
+from firstloop.api.ink import from_stroke, to_group
+from firstloop.api.schemas import ChildOut, Given, GroupOut, RecordId, RulingLines, StrokeInk
+from firstloop.api.settling import settle_all
+from firstloop.api.writing import TOP_XH, child_level, child_out, row_ruling
+from firstloop.core.check.group import check_group
+from firstloop.core.check.letter import CHECKER_VERSION
+from firstloop.core.ink import InkGroup
+from firstloop.core.letterforms.words import word as word_model
+from firstloop.core.progress.measured import measured_of_text
+from firstloop.core.progress.wordlist import within_reach
+from firstloop.core.ruling import ruling_kind
+from firstloop.core.simulate.text import write_text
+from firstloop.formats.check_json import group_document
+from firstloop.store import days
+from firstloop.store import written as store
+from firstloop.store.classes import get_child
+from firstloop.store.styles import house_style
+from firstloop.store.tables import LetterDay, WrittenWord
+
+log = logging.getLogger(__name__)
+
+LEFT_XH = 1.0  # clear paper before the first letter
+_OFFERED_MOST = 24
+
+
+class WordIn(Given):
+    """A word or a line that a child is to write."""
+
+    child_id: RecordId
+    text: str = Field(min_length=2, max_length=40)
+
+    @field_validator("text")
+    @classmethod
+    def _with_single_spaces(cls, text: str) -> str:
+        text = " ".join(text.split())
+        if len(text.replace(" ", "")) < 2:
+            raise ValueError("a word has at least two letters")
+        return text
+
+
+class WordInkIn(Given):
+    """What the pen wrote. Sending it again changes nothing."""
+
+    strokes: list[StrokeInk] = Field(min_length=1, max_length=400)
+
+
+class CrossOutIn(Given):
+    """Whether it is crossed out."""
+
+    crossed_out: bool
+
+
+class WordOut(BaseModel):
+    """A word or a line of a child; ``result`` is null until it is written and looked at.
+
+    The model's origin stands at ``left_mm`` on the page.
+    """
+
+    id: int
+    child: ChildOut
+    text: str
+    started_at: datetime
+    lines: RulingLines
+    xh_mm: float
+    left_mm: float
+    strokes: list[StrokeInk]
+    crossed_out: bool
+    checker: str | None
+    error: str | None
+    result: GroupOut | None
+
+
+def ask(session: Session, given: WordIn, at: datetime) -> WrittenWord:
+    """Note what a child is to write, on the class's ruling.
+
+    Raises
+    ------
+    NotFoundError, UnknownLetterError
+    """
+    child = get_child(session, given.child_id)
+    school_class = child.school_class
+    word_model(given.text, house_style(school_class))
+    ruling = ruling_kind(school_class.ruling).ruled(school_class.xh_mm, top_mm=TOP_XH * school_class.xh_mm)
+    return store.ask(session, child, given.text, at, school_class.ruling, ruling)
+
+
+def word_group(word: WrittenWord) -> InkGroup:
+    """The ink of a word for the core."""
+    strokes = [StrokeInk(**stroke) for stroke in word.ink or []]
+    script = str(house_style(word).script)
+    return to_group(strokes, row_ruling(word), word.text, script, word.child.hand)
+
+
+def keep_and_judge(session: Session, word: WrittenWord, given: WordInkIn) -> WrittenWord:
+    """Keep the ink, then judge it; a checker that fails leaves the ink and a note.
+
+    Raises
+    ------
+    ConflictError
+        If other ink is there already.
+    """
+    store.keep_ink(session, word, [stroke.model_dump(exclude_none=True) for stroke in given.strokes])
+    if word.checker is None:
+        judge_word(session, word)
+    return word
+
+
+def judge_word(session: Session, word: WrittenWord) -> None:
+    """Judge a word and keep the result; whatever goes wrong in checking, the ink stays."""
+    level = child_level(word.child)
+    try:
+        group = word_group(word)
+        own = word.child.school_class.tolerances
+        result = check_group(group, house_style(word), level, own=own)
+        document, error = group_document(result, group.ruling), None
+        measures = measured_of_text(result.measures, group.ruling.xh_mm)
+    except Exception as problem:  # the ink is safe; say so instead of losing the word
+        log.exception("checking word %s failed", word.id)
+        document, measures, error = {}, {}, f"{type(problem).__name__}: {problem}"
+    store.keep_result(session, word, CHECKER_VERSION, str(level), document, measures, error)
+
+
+def judge_left_over(session: Session) -> int:
+    """Judge words whose ink was kept when the application stopped before they were looked at."""
+    left = store.unjudged(session)
+    for word in left:
+        judge_word(session, word)
+    return len(left)
+
+
+def word_out(word: WrittenWord) -> WordOut:
+    """A word for the wire."""
+    ruling = row_ruling(word)
+    return WordOut.model_validate(
+        {
+            "id": word.id,
+            "child": child_out(word.child),
+            "text": word.text,
+            "started_at": word.started_at,
+            "lines": RulingLines(rise=word.rise_mm, mid=word.mid_mm, base=word.base_mm, drop=word.drop_mm),
+            "xh_mm": ruling.xh_mm,
+            "left_mm": LEFT_XH * ruling.xh_mm,
+            "strokes": word.ink or [],
+            "crossed_out": word.crossed_out,
+            "checker": word.checker,
+            "error": word.error,
+            "result": GroupOut.model_validate(word.document) if word.document else None,
+        }
+    )
+
+
+def offered(session: Session, child_id: int) -> list[str]:
+    """Words whose letters the child has begun, the ones with the latest letters first.
+
+    Raises
+    ------
+    NotFoundError
+    """
+    get_child(session, child_id)
+    settle_all(session, child_id)
+    kept = sorted(days.days(session, LetterDay.child_id == child_id), key=lambda one: one.day)
+    begun = {one.letter: None for one in kept}
+    return within_reach(list(begun), _OFFERED_MOST)
+
+
+def pen_ink(word: WrittenWord) -> list[StrokeInk]:
+    """Ink for a word as if a pen were writing it now, page millimetres and milliseconds from zero."""
+    ruling = row_ruling(word)
+    rng = np.random.default_rng(word.id)
+    style = house_style(word)
+    made = write_text(word.text, rng, style=style, ruling=ruling, left_mm=LEFT_XH * ruling.xh_mm)
+    return [from_stroke(stroke) for stroke in made.strokes]

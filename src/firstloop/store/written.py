@@ -1,0 +1,117 @@
+"""Words and lines that children write: asked for, kept, judged, crossed out."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from datetime import UTC, date, datetime, time, timedelta
+from typing import Any
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session, joinedload
+
+from firstloop.core.ruling import Ruling
+from firstloop.store.errors import ConflictError, NotFoundError
+from firstloop.store.tables import Child, WrittenWord
+
+
+def ask(
+    session: Session, child: Child, text: str, at: datetime, ruling_key: str, ruling: Ruling
+) -> WrittenWord:
+    """Note that a child is to write a text, on these lines."""
+    rise, mid, base, drop = ruling.lines_mm
+    word = WrittenWord(
+        child_id=child.id,
+        text=text,
+        started_at=at,
+        style_id=child.school_class.style_id,
+        ruling=ruling_key,
+        rise_mm=rise,
+        mid_mm=mid,
+        base_mm=base,
+        drop_mm=drop,
+    )
+    session.add(word)
+    session.commit()
+    return word
+
+
+def get_word(session: Session, word_id: int) -> WrittenWord:
+    """One word or line.
+
+    Raises
+    ------
+    NotFoundError
+    """
+    found = session.get(WrittenWord, word_id)
+    if found is None:
+        raise NotFoundError("written word", word_id)
+    return found
+
+
+def words_of(session: Session, child_id: int, limit: int) -> Sequence[WrittenWord]:
+    """What a child has written, latest first."""
+    return session.scalars(
+        select(WrittenWord)
+        .where(WrittenWord.child_id == child_id, WrittenWord.ink.is_not(None))
+        .order_by(WrittenWord.started_at.desc(), WrittenWord.id.desc())
+        .limit(limit)
+        .options(joinedload(WrittenWord.style))
+    ).all()
+
+
+def keep_ink(session: Session, word: WrittenWord, ink: list[dict[str, Any]]) -> None:
+    """Keep what the pen wrote; the same ink again changes nothing.
+
+    Raises
+    ------
+    ConflictError
+        If other ink is there already.
+    """
+    if word.ink is not None and word.ink != ink:
+        raise ConflictError("This has been written already; ask for it again to write it again.")
+    word.ink = ink
+    session.commit()
+
+
+def keep_result(
+    session: Session,
+    word: WrittenWord,
+    checker: str,
+    level: str,
+    document: dict[str, Any],
+    measures: dict[str, float],
+    error: str | None = None,
+) -> None:
+    """Keep what a checker said, in place of what was said before."""
+    word.checker, word.level, word.error = checker, level, error
+    word.document, word.measures = document, measures
+    session.commit()
+
+
+def cross_out(session: Session, word: WrittenWord, crossed_out: bool) -> None:
+    """Cross a word out, or take that back; its ink stays."""
+    word.crossed_out = crossed_out
+    session.commit()
+
+
+def unjudged(session: Session) -> Sequence[WrittenWord]:
+    """Words that were written and not looked at yet."""
+    return session.scalars(
+        select(WrittenWord).where(WrittenWord.ink.is_not(None), WrittenWord.checker.is_(None))
+    ).all()
+
+
+def measures(session: Session, child_id: int, until: date) -> list[tuple[date, str, dict[str, float]]]:
+    """Day, text and measures of what a child wrote up to a day and did not cross out, oldest first."""
+    end = datetime.combine(until, time(), tzinfo=UTC) + timedelta(days=1)
+    found = session.execute(
+        select(WrittenWord.started_at, WrittenWord.text, WrittenWord.measures)
+        .where(
+            WrittenWord.child_id == child_id,
+            WrittenWord.started_at < end,
+            WrittenWord.ink.is_not(None),
+            ~WrittenWord.crossed_out,
+        )
+        .order_by(WrittenWord.started_at)
+    )
+    return [(at.date(), text, measured) for at, text, measured in found]

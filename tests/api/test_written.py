@@ -1,0 +1,141 @@
+"""Words that children write: kept first, judged as a whole, and followed over the weeks."""
+
+from __future__ import annotations
+
+from datetime import timedelta
+
+import numpy as np
+import pytest
+from fastapi.testclient import TestClient
+
+from firstloop.api import story, written
+from firstloop.api.app import create_app
+from firstloop.api.ink import from_stroke
+from firstloop.api.settings import Settings
+from firstloop.core.letterforms.style import DEFAULT_STYLE
+from firstloop.core.ruling import Ruling
+from firstloop.core.simulate.text import write_text
+from firstloop.store import classes
+from firstloop.store import written as store
+from tests.api.test_journeys import post, school, start, strokes
+from tests.api.test_progress import FIRST
+
+
+def asked(client: TestClient, text: str = "mint") -> dict:
+    child = school(client)["child"]
+    return client.post("/api/written", json={"child_id": child["id"], "text": text}).json()
+
+
+def pen(word: dict, fault: str | None = None, size: float = 0.0, seed: int = 1) -> list[dict]:
+    """Strokes of the word on the lines it was asked for."""
+    lines = word["lines"]
+    ruling = Ruling(lines["mid"], lines["base"], lines["rise"], lines["drop"])
+    rng = np.random.default_rng(seed)
+    made = write_text(word["text"], rng, fault=fault, size=size, ruling=ruling, left_mm=word["left_mm"])
+    return [from_stroke(stroke).model_dump(exclude_none=True) for stroke in made.strokes]
+
+
+def send(client: TestClient, word: dict, ink: list[dict]):
+    return client.put(f"/api/written/{word['id']}/ink", json={"strokes": ink})
+
+
+def test_a_word_is_asked_for_written_and_judged_as_a_whole(client):
+    word = asked(client)
+    assert (word["strokes"], word["result"]) == ([], None)
+    told = send(client, word, pen(word, "spacing.tight", 0.7)).json()
+    assert [one["expected"] for one in told["result"]["letters"]] == list("mint")
+    assert "spacing.tight" in [one["code"] for one in told["result"]["findings"]]
+    assert told["result"]["measures"]["gap_off_xh"] < -0.4
+    listed = client.get(f"/api/children/{word['child']['id']}/written").json()
+    assert listed == [told]
+
+
+def test_a_word_that_was_never_written_is_not_listed(client):
+    word = asked(client)
+    assert client.get(f"/api/children/{word['child']['id']}/written").json() == []
+
+
+def test_the_same_ink_twice_changes_nothing_and_other_ink_is_refused(client):
+    word = asked(client)
+    first = send(client, word, pen(word)).json()
+    assert send(client, word, pen(word)).json() == first
+    assert send(client, word, pen(word, seed=2)).status_code == 409
+    assert client.get(f"/api/written/{word['id']}").json() == first
+
+
+@pytest.mark.parametrize(("text", "status"), [("a", 422), ("  x ", 422), ("né", 404), ("m" * 41, 422)])
+def test_what_the_house_cannot_write_is_refused(client, text, status):
+    child = school(client)["child"]
+    answer = client.post("/api/written", json={"child_id": child["id"], "text": text})
+    assert answer.status_code == status
+
+
+def test_a_checker_that_fails_leaves_the_ink_and_says_so(client, monkeypatch):
+    def broken(*_args, **_kwargs):
+        raise ZeroDivisionError("no")
+
+    word = asked(client)
+    monkeypatch.setattr(written, "check_group", broken)
+    told = send(client, word, pen(word)).json()
+    assert [stroke["x"] for stroke in told["strokes"]] == [stroke["x"] for stroke in pen(word)]
+    assert told["result"] is None
+    assert "ZeroDivisionError" in told["error"]
+
+
+def test_ink_left_unjudged_is_judged_at_the_next_start(tmp_path):
+    settings = Settings(tmp_path)
+    with TestClient(create_app(settings, web_dir=None)) as client:
+        word = asked(client)
+        with client.app.state.sessions() as session:
+            store.keep_ink(session, store.get_word(session, word["id"]), pen(word))
+    with TestClient(create_app(settings, web_dir=None)) as client:
+        assert client.get(f"/api/written/{word['id']}").json()["result"]["truth"] == "mint"
+
+
+def test_only_words_of_letters_begun_are_offered(client, rng):
+    child = school(client)["child"]
+    assert client.get(f"/api/children/{child['id']}/words-within-reach").json() == []
+    for number, char in enumerate("int"):
+        row = start(client, child["id"], char)
+        post(client, row, number, strokes(char, rng))
+        client.post(f"/api/rows/{row['id']}/finish")
+    offered = client.get(f"/api/children/{child['id']}/words-within-reach").json()
+    assert "tin" in offered
+    assert all(set(word) <= set("int") for word in offered)
+
+
+def words_over(session, gaps_xh: list[float]) -> int:
+    """A child who writes a word every third day, its letters so much too close; gives the child's id."""
+    made = classes.add_class(session, "Kittiwake class", DEFAULT_STYLE, "four-lines", 10.0, "growing")
+    child = classes.add_child(session, made.id, "Ada", "X", "right")
+    for number, gap in enumerate(gaps_xh):
+        at = FIRST + timedelta(days=3 * number)
+        word = written.ask(session, written.WordIn(child_id=child.id, text="mint"), at)
+        ink = pen(written.word_out(word).model_dump(), "spacing.tight", gap, seed=number)
+        written.keep_and_judge(session, word, written.WordInkIn.model_validate({"strokes": ink}))
+    return child.id
+
+
+def room(session, child_id: int, days: int = 90):
+    told = story.story(session, child_id, (FIRST + timedelta(days=days)).date())
+    return next(one for one in told.measures if one.key == "room")
+
+
+def test_letters_that_come_to_stand_apart_are_told_with_the_day(session):
+    child_id = words_over(session, [0.35] * 9 + [0.0] * 9)
+    told = room(session, child_id)
+    assert len(told.points) == 18
+    assert told.words.startswith("room between letters: as it should be now")
+    assert "less than the model" in told.words
+    assert told.turned is not None
+    assert abs((told.turned - FIRST.date()).days - 27) <= 3
+
+
+def test_room_that_stays_the_same_claims_nothing(session):
+    assert room(session, words_over(session, [0.2] * 12)).words == ""
+
+
+def test_a_word_crossed_out_does_not_count(session):
+    child_id = words_over(session, [0.0] * 3)
+    store.cross_out(session, store.words_of(session, child_id, 1)[0], crossed_out=True)
+    assert len(room(session, child_id).points) == 2
