@@ -71,16 +71,21 @@ def choose_row(page: Page, child: str, letter: str) -> None:
 
 def write(page: Page, strokes: list[np.ndarray], slot: int, points: int = 14) -> None:
     """Write letter-space strokes into a slot of the strip with the mouse."""
-    place = page.evaluate(
-        """() => {
-            const m = document.querySelector('svg[aria-label^="Row of"] > g').getScreenCTM();
-            return [m.a, m.e, m.f];
-        }"""
-    )
     width = page.evaluate("() => Number(document.querySelector('[data-slot]').dataset.slot)")
-    scale, left, top = place
     every = np.concatenate(strokes)
     x0 = width * (slot + 0.5) / 100 - (every[:, 0].min() + every[:, 0].max()) / 2
+    draw(page, "Row of", strokes, x0, points)
+
+
+def draw(page: Page, drawing: str, strokes: list[np.ndarray], x0: float, points: int) -> None:
+    """Draw letter-space strokes, slid to the right by `x0`, over the drawing whose name begins so."""
+    scale, left, top = page.evaluate(
+        """(name) => {
+            const m = document.querySelector(`svg[aria-label^="${name}"] > g`).getScreenCTM();
+            return [m.a, m.e, m.f];
+        }""",
+        drawing,
+    )
     for stroke in strokes:
         few = stroke[np.unique(np.linspace(0, len(stroke) - 1, points).round().astype(int))]
         xy = [(float((x + x0) * 100 * scale + left), float(-y * 100 * scale + top)) for x, y in few]

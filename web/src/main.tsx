@@ -13,6 +13,7 @@ import { TrustScreen } from "@/screens/check/TrustScreen";
 import { WatchScreen } from "@/screens/check/WatchScreen";
 import { ChildScreen } from "@/screens/child/ChildScreen";
 import { StoryScreen } from "@/screens/child/StoryScreen";
+import { WordsScreen } from "@/screens/child/WordsScreen";
 import { ClassScreen } from "@/screens/class/ClassScreen";
 import { FamiliesScreen } from "@/screens/families/FamiliesScreen";
 import { LetterScreen } from "@/screens/letters/LetterScreen";
@@ -21,6 +22,7 @@ import { StyleScreen } from "@/screens/style/StyleScreen";
 import { TodayScreen } from "@/screens/today/TodayScreen";
 import { ChooseRow } from "@/screens/write/ChooseRow";
 import { WriteRow } from "@/screens/write/WriteRow";
+import { WriteWord } from "@/screens/write/WriteWord";
 import { Empty } from "@/ui/States";
 import "./styles.css";
 
@@ -46,7 +48,7 @@ whenKept((rowId, attempt) =>
 // when the last attempt has reached the records, whatever the pages show of them is out of date
 watch(() => {
   if (waitingCount() > 0) return;
-  for (const key of ["row", "rows", "history", "child", "map", "queue", "today"])
+  for (const key of ["row", "rows", "history", "child", "map", "queue", "today", "word", "words-of"])
     client.invalidateQueries({ queryKey: [key] });
 });
 
@@ -60,6 +62,7 @@ createRoot(document.getElementById("root") as HTMLElement).render(
           <Routes>
             <Route path="/board" element={<BoardScreen />} />
             <Route path="/write/:rowId" element={<WriteRow />} />
+            <Route path="/write/word/:wordId" element={<WriteWord />} />
             <Route element={<Shell />}>
               <Route index element={<Navigate to="/today" replace />} />
               <Route path="/today" element={<TodayScreen />} />
@@ -74,6 +77,7 @@ createRoot(document.getElementById("root") as HTMLElement).render(
               <Route path="/class" element={<ClassScreen />} />
               <Route path="/records" element={<RecordsScreen />} />
               <Route path="/children/:childId" element={<StoryScreen />} />
+              <Route path="/children/:childId/words" element={<WordsScreen />} />
               <Route path="/children/:childId/:char" element={<ChildScreen />} />
               <Route path="*" element={<NotHere />} />
             </Route>

@@ -90,6 +90,7 @@ def _sized(size: float) -> Callable[[int, int], float]:
     return lambda week, place: size
 
 
+CLOSE_TOGETHER = {"Anouk P": (8, 0.36)}  # until which week the letters of a word stand too close, xh
 _FROM_BELOW = "mn"
 HABITS: dict[str, tuple[Habit, ...]] = {
     "Bashir T": (Habit(_FROM_BELOW, "start.bottom", always(0.85)),),

@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass
-from datetime import UTC, date, datetime, time, timedelta
+from datetime import UTC, date, datetime, timedelta
 from typing import Any
 
 import numpy as np
@@ -31,12 +31,13 @@ from firstloop.core.simulate.hand import SimHand
 from firstloop.core.simulate.writer import write
 from firstloop.core.slots import letter_left_xh
 from firstloop.demo import school
+from firstloop.demo.hands import LESSON_AT, SEED, first_monday, hand_of, lesson_at
+from firstloop.demo.words import plan_words, write_word
 from firstloop.formats.check_json import letter_document
 from firstloop.store import classes, watched
 from firstloop.store.records import row_from
+from firstloop.store.tables import WrittenWord
 
-SEED = 20
-LESSON_AT = time(9, 20)
 WORKERS = 2
 _ROWS_AT_ONCE = 24
 
@@ -57,19 +58,10 @@ class PlannedRow:
     xh_mm: float = school.XH_MM
 
 
-def first_monday(today: date) -> date:
-    """Monday of the first week, so that the twelfth week is the one before or of `today`."""
-    this_monday = today - timedelta(days=today.weekday())
-    begun = today.weekday() >= 4  # both lessons of this week are over
-    return this_monday - timedelta(weeks=school.WEEKS - 1 if begun else school.WEEKS)
-
-
 def plan(today: date) -> Iterator[PlannedRow]:
     """Every row of the term, in the order written."""
-    monday = first_monday(today)
     for number, lesson in enumerate(school.lessons()):
-        day = monday + timedelta(weeks=lesson.week - 1, days=lesson.weekday)
-        begin = datetime.combine(day, LESSON_AT, tzinfo=UTC)
+        begin = lesson_at(today, lesson.week, lesson.weekday)
         for c, child in enumerate(school.CHILDREN):
             if lesson.week in school.AWAY.get(child, ()):
                 continue
@@ -83,9 +75,8 @@ def plan(today: date) -> Iterator[PlannedRow]:
 
 def plan_joined(today: date) -> Iterator[PlannedRow]:
     """Every row of the group that joins: a letter a week, four times alone."""
-    monday = first_monday(today)
     for week, char in enumerate(school.JOINED_PLAN, start=1):
-        begin = datetime.combine(monday + timedelta(weeks=week - 1, days=2), LESSON_AT, tzinfo=UTC)
+        begin = lesson_at(today, week, 2)
         for c, child in enumerate(school.JOINED_CHILDREN):
             yield PlannedRow(
                 child=child,
@@ -99,22 +90,6 @@ def plan_joined(today: date) -> Iterator[PlannedRow]:
                 style=school.JOINED_STYLE,
                 xh_mm=school.JOINED_XH_MM,
             )
-
-
-def hand_of(child: str, week: int, rng: np.random.Generator) -> SimHand:
-    """A child's own hand, steadier as the term goes on."""
-    own = np.random.default_rng([SEED, *child.encode()])
-    base = SimHand(
-        size=0.06,
-        width=float(own.uniform(0.05, 0.09)),
-        shift_xh=0.05,
-        slant_deg=float(own.uniform(1.5, 3.0)),
-        wobble_xh=float(own.uniform(0.024, 0.036)),
-        tremor_xh=float(own.uniform(0.003, 0.006)),
-        pace=float(own.uniform(0.5, 0.75)),
-    )
-    practice = 1.1 - 0.025 * week
-    return base.steadier(school.STEADY.get(child, 1.0) * practice * rng.uniform(0.9, 1.1))
 
 
 def _slip(row: PlannedRow, place: int, rng: np.random.Generator) -> tuple[str | None, float]:
@@ -268,6 +243,10 @@ def seed(
                 session.commit()
                 session.expunge_all()
             told(done, len(planned))
+        words = [word for word in plan_words(today) if word.week <= weeks]
+        for word, kept in zip(words, pool.map(write_word, words, chunksize=8), strict=True):
+            child_id, style_id = children[word.child]
+            session.add(WrittenWord(child_id=child_id, style_id=style_id, **kept))
     session.commit()
     session.expunge_all()
     settle_all(session)

@@ -12,6 +12,7 @@ export type AttemptIn = Schemas["AttemptIn"];
 export type Edit = Schemas["EditIn"];
 export type Finding = Schemas["FindingOut"];
 export type LetterResult = Schemas["LetterOut"];
+export type Word = Schemas["WordOut"];
 export type StrokeInk = Schemas["StrokeInk"];
 export type Lines = Schemas["RulingLines"];
 export type LetterModel = Schemas["LetterModelOut"];

@@ -1,10 +1,11 @@
-import { type Attempt, type AttemptIn, api, got, Problem } from "@/api/client";
+import { type Attempt, type AttemptIn, api, got, Problem, type StrokeInk } from "@/api/client";
 
 /**
- * Attempts that have left the pen but not yet reached the records. They are put here before they
+ * Attempts and words that have left the pen but not yet reached the records. They are put here before they
  * are sent, and stay until the server has them, whatever happens to either side in between.
  */
-type Waiting = { rowId: number; attempt: AttemptIn };
+type Waiting = { rowId: number; attempt: AttemptIn } | WaitingWord;
+type WaitingWord = { wordId: number; strokes: StrokeInk[] };
 
 const SHELF = "first-loop.outbox";
 const AGAIN_MS = 2500;
@@ -28,22 +29,34 @@ const tell = () => {
   for (const listener of listeners) listener();
 };
 
+const nameOf = (one: Waiting) => ("attempt" in one ? one.attempt.key : `word ${one.wordId}`);
+
+async function send(one: Waiting): Promise<void> {
+  if ("attempt" in one) {
+    const path = { row_id: one.rowId };
+    kept(
+      one.rowId,
+      await got(api.POST("/api/rows/{row_id}/attempts", { params: { path }, body: one.attempt })),
+    );
+  } else {
+    const path = { word_id: one.wordId };
+    await got(api.PUT("/api/written/{word_id}/ink", { params: { path }, body: { strokes: one.strokes } }));
+  }
+}
+
 async function sendAll(): Promise<void> {
   for (let next = read()[0]; next; next = read()[0]) {
-    const { rowId, attempt } = next;
+    const name = nameOf(next);
     try {
-      const taken = await got(
-        api.POST("/api/rows/{row_id}/attempts", { params: { path: { row_id: rowId } }, body: attempt }),
-      );
+      await send(next);
       refused = null;
-      kept(rowId, taken);
     } catch (error) {
       if (error instanceof Problem && error.status > 0) refused = error.message;
       clearTimeout(timer);
       timer = setTimeout(flush, AGAIN_MS);
       return;
     }
-    write(read().filter((one) => one.attempt.key !== attempt.key));
+    write(read().filter((one) => nameOf(one) !== name));
     tell();
   }
 }
@@ -57,20 +70,28 @@ export function flush(): Promise<void> {
   return sending;
 }
 
-/** Keep an attempt here, then send it. */
-export function post(rowId: number, attempt: AttemptIn): Promise<void> {
-  write([...read(), { rowId, attempt }]);
+function keep(one: Waiting): Promise<void> {
+  write([...read(), one]);
   tell();
   return flush();
 }
 
+/** Keep an attempt here, then send it. */
+export const post = (rowId: number, attempt: AttemptIn) => keep({ rowId, attempt });
+
+/** Keep a word here, then send it. */
+export const postWord = (wordId: number, strokes: StrokeInk[]) => keep({ wordId, strokes });
+
 export const waitingFor = (rowId: number): AttemptIn[] =>
-  read().flatMap((one) => (one.rowId === rowId ? [one.attempt] : []));
+  read().flatMap((one) => ("attempt" in one && one.rowId === rowId ? [one.attempt] : []));
+
+export const wordWaiting = (wordId: number): StrokeInk[] | null =>
+  read().find((one): one is WaitingWord => "wordId" in one && one.wordId === wordId)?.strokes ?? null;
 
 /** What the server said when it would not take an attempt, or null. */
 export const refusal = () => refused;
 
-/** How many attempts wait in all; a number, so that a screen can watch it. */
+/** How many attempts and words wait in all; a number, so that a screen can watch it. */
 export const waitingCount = () => read().length;
 
 export function watch(listener: Listener): () => void {

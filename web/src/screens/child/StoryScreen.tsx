@@ -6,6 +6,7 @@ import { Empty, Loaded } from "@/ui/States";
 import { ChildHead } from "./ChildHead";
 import { FirstLatest } from "./FirstLatest";
 import { HeadingCharts, Measures } from "./HeadingCharts";
+import { LatestWords } from "./LatestWords";
 import { Notes } from "./Notes";
 
 /** The story of one child, told from the child's own past alone. */
@@ -29,6 +30,7 @@ export function StoryScreen() {
                   <HeadingCharts story={story} />
                 </div>
                 <FirstLatest story={story} />
+                <LatestWords child={story.child} />
                 <div className="mt-6 grid grid-cols-[minmax(0,7fr)_minmax(0,5fr)] gap-x-10">
                   <Measures story={story} />
                   <Notes story={story} />

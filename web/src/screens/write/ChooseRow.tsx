@@ -7,8 +7,11 @@ import { PageHead } from "@/app/Shell";
 import { useClass } from "@/app/school";
 import { centred, Glyph } from "@/line/Letter";
 import { Lines } from "@/line/Strip";
-import { Button, LinkButton } from "@/ui/Button";
+import { LinkButton } from "@/ui/Button";
+import { Choice } from "@/ui/Choice";
 import { Empty, Loaded } from "@/ui/States";
+import { ChooseWord } from "./ChooseWord";
+import { Start } from "./Start";
 
 /** Who writes what: a child and a letter, then the row starts. */
 export function ChooseRow() {
@@ -22,6 +25,7 @@ export function ChooseRow() {
       got(api.POST("/api/rows", { body })),
     onSuccess: (row) => navigate(`/write/${row.id}`),
   });
+  const words = search.get("what") === "words";
   const set = (key: string, value: string) => {
     const next = new URLSearchParams(search);
     next.set(key, value);
@@ -39,7 +43,20 @@ export function ChooseRow() {
   }
   return (
     <>
-      <PageHead title="Write" sub="a row of six: two to trace, one to finish, three alone" />
+      <PageHead
+        title="Write"
+        sub={words ? "a word, or a line of words" : "a row of six: two to trace, one to finish, three alone"}
+      >
+        <Choice
+          name="What"
+          options={[
+            { value: "row", words: "A row of one letter" },
+            { value: "words", words: "Words" },
+          ]}
+          chosen={words ? "words" : "row"}
+          onChoose={(value) => set("what", value)}
+        />
+      </PageHead>
       <h2 className="border-t-2 border-ink pt-2 font-bold">Who writes?</h2>
       <div role="radiogroup" aria-label="Child" className="mt-2 mb-5 grid grid-cols-6 gap-2">
         {chosen.children.map((one) => (
@@ -51,28 +68,23 @@ export function ChooseRow() {
           />
         ))}
       </div>
-      <h2 className="border-t-2 border-ink pt-2 font-bold">Which letter?</h2>
-      <LetterChoice classId={chosen.id} chosen={letter} onChoose={(char) => set("letter", char)} />
-      <Cautions child={child} />
-      <Begun classId={chosen.id} />
-      {start.error && (
-        <p role="alert" className="mt-3 text-brick">
-          {start.error.message}
-        </p>
+      {words ? (
+        <ChooseWord key={child?.id} child={child} cautions={<Cautions child={child} />} />
+      ) : (
+        <>
+          <h2 className="border-t-2 border-ink pt-2 font-bold">Which letter?</h2>
+          <LetterChoice classId={chosen.id} chosen={letter} onChoose={(char) => set("letter", char)} />
+          <Cautions child={child} />
+          <Begun classId={chosen.id} />
+          <Start
+            refused={start.error?.message}
+            says={child && letter ? `${child.name}, a row of ${letter}` : "Choose a child and a letter."}
+            words="Start the row"
+            disabled={!child || !letter || start.isPending}
+            onStart={() => child && letter && start.mutate({ child_id: child.id, letter, support: [] })}
+          />
+        </>
       )}
-      <div className="mt-auto flex items-center justify-end gap-4 pt-4">
-        <p className="text-graphite">
-          {child && letter ? `${child.name}, a row of ${letter}` : "Choose a child and a letter."}
-        </p>
-        <Button
-          look="strong"
-          big
-          disabled={!child || !letter || start.isPending}
-          onClick={() => child && letter && start.mutate({ child_id: child.id, letter, support: [] })}
-        >
-          Start the row
-        </Button>
-      </div>
     </>
   );
 }

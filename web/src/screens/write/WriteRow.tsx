@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useCallback, useEffect, useState, useSyncExternalStore } from "react";
+import { useCallback, useEffect, useSyncExternalStore } from "react";
 import { useParams } from "react-router";
 import {
   type AttemptIn,
@@ -10,13 +10,14 @@ import {
   type StrokeInk,
   type Support,
 } from "@/api/client";
-import { useAbout, useLetter, useRow, useRowSteps } from "@/api/queries";
+import { useLetter, useRow, useRowSteps } from "@/api/queries";
 import { useClass } from "@/app/school";
 import { useKeys } from "@/app/useKeys";
-import { flush, post, refusal, waitingCount, waitingFor, watch } from "@/ink/outbox";
+import { flush, post, waitingCount, waitingFor, watch } from "@/ink/outbox";
 import { usePen } from "@/ink/usePen";
 import { Button, LinkButton } from "@/ui/Button";
 import { Loaded } from "@/ui/States";
+import { SimulatedPen, Waiting } from "./Aids";
 import { RowEnd } from "./RowEnd";
 import { usePaper, WritingStrip } from "./WritingStrip";
 
@@ -151,7 +152,12 @@ function Writing({ row, letter }: { row: Row; letter: LetterModel }) {
         <footer className="flex h-32 shrink-0 items-center gap-4 px-10">
           <p className="text-huge">{threeWords(letter)}</p>
           <div className="ml-auto flex items-center gap-4">
-            <SimulatedPen rowId={row.id} feed={pen.feed} />
+            <SimulatedPen
+              feed={pen.feed}
+              ink={() =>
+                got(api.GET("/api/rows/{row_id}/simulated-pen", { params: { path: { row_id: row.id } } }))
+              }
+            />
             <LinkButton look="quiet" to="/write">
               Leave
             </LinkButton>
@@ -183,41 +189,3 @@ const threeWords = (letter: LetterModel) =>
     .slice(0, WORDS_MOST)
     .map((phrase) => `${phrase.short}.`)
     .join(" ");
-
-function Waiting({ count }: { count: number }) {
-  const [late, setLate] = useState(false);
-  useEffect(() => {
-    const timer = setTimeout(() => setLate(true), 1500);
-    return () => clearTimeout(timer);
-  }, []);
-  if (!late) return null;
-  return (
-    <p role="status" className="border-l-4 border-ochre px-6 py-1 text-small text-graphite">
-      {count === 1 ? "One letter is" : `${count} letters are`} kept on this device until First Loop answers
-      again. {refusal() ?? "Go on writing."}
-    </p>
-  );
-}
-
-/** For showing the screen without a tablet: writes the next letter as the child wrote it before. */
-function SimulatedPen({ rowId, feed }: { rowId: number; feed: (strokes: StrokeInk[]) => Promise<boolean> }) {
-  const { data } = useAbout();
-  const [busy, setBusy] = useState(false);
-  if (!data?.simulated_pen) return null;
-  const write = async () => {
-    setBusy(true);
-    try {
-      const strokes = await got(
-        api.GET("/api/rows/{row_id}/simulated-pen", { params: { path: { row_id: rowId } } }),
-      );
-      await feed(strokes);
-    } finally {
-      setBusy(false);
-    }
-  };
-  return (
-    <Button look="quiet" onClick={() => void write()} disabled={busy}>
-      Simulated pen
-    </Button>
-  );
-}

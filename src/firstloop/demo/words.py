@@ -1,0 +1,87 @@
+"""Words in the demo school: from the fourth week on a word ends every lesson."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from datetime import date, datetime, timedelta
+from typing import Any
+
+import numpy as np
+
+from firstloop.api.ink import from_stroke
+from firstloop.api.writing import TOP_XH
+from firstloop.api.written import LEFT_XH
+from firstloop.core.check.grades import Level
+from firstloop.core.check.group import check_group
+from firstloop.core.check.letter import CHECKER_VERSION
+from firstloop.core.letterforms.style import DEFAULT_STYLE
+from firstloop.core.progress.measured import measured_of_text
+from firstloop.core.progress.wordlist import within_reach
+from firstloop.core.ruling import ruling_kind
+from firstloop.core.simulate.text import write_text
+from firstloop.demo import school
+from firstloop.demo.hands import SEED, hand_of, lesson_at
+from firstloop.formats.check_json import group_document
+
+_FROM_WEEK = 4
+_AFTER = timedelta(minutes=16)
+_CHOICE = 8  # words to choose from
+
+
+@dataclass(frozen=True)
+class PlannedWord:
+    """A word that a child will write: who, what, when, and the seed of its ink."""
+
+    child: str
+    text: str
+    at: datetime
+    week: int
+    seed: tuple[int, ...]
+
+
+def plan_words(today: date) -> Iterator[PlannedWord]:
+    """Every word of the term, of the letters taught by then."""
+    taught = ""
+    for number, lesson in enumerate(school.lessons()):
+        taught += lesson.new
+        words = within_reach(taught, _CHOICE)
+        if lesson.week < _FROM_WEEK:
+            continue
+        for c, child in enumerate(school.CHILDREN):
+            if lesson.week not in school.AWAY.get(child, ()):
+                at = lesson_at(today, lesson.week, lesson.weekday) + _AFTER + timedelta(seconds=7 * c)
+                text = words[(number + c) % len(words)]
+                yield PlannedWord(child, text, at, lesson.week, (SEED, 1000 + number, c))
+
+
+def write_word(word: PlannedWord) -> dict[str, Any]:
+    """Write and judge a word; gives it as the records keep it, without whose it is."""
+    rng = np.random.default_rng(word.seed)
+    ruling = ruling_kind(school.RULING).ruled(school.XH_MM, top_mm=TOP_XH * school.XH_MM)
+    until, close_xh = school.CLOSE_TOGETHER.get(word.child, (0, 0.0))
+    ink = write_text(
+        word.text,
+        rng,
+        fault="spacing.tight" if word.week <= until else None,
+        size=close_xh * rng.uniform(0.8, 1.2),
+        ruling=ruling,
+        hand=hand_of(word.child, word.week, rng),
+        left_mm=LEFT_XH * school.XH_MM,
+    )
+    result = check_group(ink, DEFAULT_STYLE, Level.GROWING)
+    rise, mid, base, drop = ruling.lines_mm
+    return {
+        "text": word.text,
+        "started_at": word.at,
+        "ruling": school.RULING,
+        "rise_mm": rise,
+        "mid_mm": mid,
+        "base_mm": base,
+        "drop_mm": drop,
+        "ink": [from_stroke(stroke).model_dump(exclude_none=True) for stroke in ink.strokes],
+        "checker": CHECKER_VERSION,
+        "level": str(Level.GROWING),
+        "document": group_document(result, ruling),
+        "measures": measured_of_text(result.measures, ruling.xh_mm),
+    }

@@ -1,0 +1,91 @@
+"""A child writes words; a teacher sees how the room between letters comes along."""
+
+from __future__ import annotations
+
+import httpx2
+import pytest
+from playwright.sync_api import Page, expect
+
+from firstloop.core.letterforms.style import DEFAULT_STYLE
+from firstloop.core.letterforms.words import word
+from tests.browser.conftest import draw
+
+pytestmark = pytest.mark.browser
+
+
+def begin(page: Page, child: str, text: str) -> None:
+    page.goto("/write")
+    page.get_by_role("group", name="What").get_by_text("Words").click()
+    page.get_by_role("radio", name=child).click()
+    page.get_by_label("A word or a line of your own").fill(text)
+    expect(page.get_by_role("img", name=f"{text} as the class writes it")).to_be_visible()
+    page.get_by_role("button", name="Start writing").click()
+    page.get_by_label(f"Write {text} here").wait_for()
+
+
+def write(page: Page, text: str, closer_xh: float = 0.0) -> None:
+    """Write the word's model on the lines, each letter so much nearer to the one before."""
+    model = word(text, DEFAULT_STYLE)
+    for s, sampled in enumerate(model.sampled):
+        letter = next(span.index for span in model.spans if span.stroke == s)
+        draw(page, "Lines for", [sampled.points], 1.0 - closer_xh * letter, 30)
+
+
+def child_of(api: httpx2.Client, name: str) -> int:
+    every = [child for one in api.get("/api/classes").json() for child in one["children"]]
+    return next(child["id"] for child in every if child["name"] == name)
+
+
+def test_a_word_is_written_looked_at_and_kept_with_the_child(page: Page, api):
+    begin(page, "Gus L", "tin")
+    write(page, "tin")
+    page.get_by_role("button", name="Done").click()
+    strip = page.get_by_role("img", name="tin as Gus wrote it: t secure, i secure, n secure")
+    expect(strip).to_be_visible()
+    expect(page.get_by_text("Every letter is secure")).to_be_visible()
+    page.get_by_role("button", name="Write it again").click()
+    page.get_by_label("Write tin here").wait_for()
+    write(page, "tin", closer_xh=0.45)
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("list", name="What to say of tin")).to_contain_text("closer than the model")
+    page.get_by_role("button", name="Cross it out").click()
+    expect(page.get_by_role("button", name="Not crossed out")).to_be_visible()
+    page.get_by_role("link", name="All words of Gus").click()
+    expect(page.get_by_role("heading", name="Gus L: words")).to_be_visible()
+    expect(page.get_by_role("listitem").filter(has=page.get_by_role("heading", name="tin"))).to_have_count(2)
+    page.get_by_role("button", name="Count tin of").click()
+    expect(page.get_by_role("button", name="Cross out tin of")).to_have_count(2)
+    kept = api.get(f"/api/children/{child_of(api, 'Gus L')}/written").json()
+    assert [one["crossed_out"] for one in kept] == [False, False]
+
+
+def test_a_word_begun_again_leaves_nothing_of_the_first(page: Page, api):
+    begin(page, "Edie W", "lit")
+    write(page, "lit", closer_xh=0.5)
+    page.get_by_role("button", name="Begin again").click()
+    expect(page.get_by_role("button", name="Done")).to_be_disabled()
+    write(page, "lit")
+    page.get_by_role("button", name="Done").click()
+    expect(page.get_by_text("Every letter is secure")).to_be_visible()
+    kept = api.get(f"/api/children/{child_of(api, 'Edie W')}/written").json()
+    assert len(kept[0]["strokes"]) == len(word("lit", DEFAULT_STYLE).sampled)
+
+
+def test_a_word_survives_a_server_that_does_not_answer(page: Page, api):
+    begin(page, "Edie W", "mint")
+    page.route("**/api/written/*/ink", lambda route: route.abort())
+    write(page, "mint")
+    page.get_by_role("button", name="Done").click()
+    expect(page.get_by_role("status")).to_contain_text("kept on this device")
+    page.unroute("**/api/written/*/ink")
+    page.reload()
+    expect(page.get_by_role("img", name="mint as Edie wrote it")).to_be_visible()
+    assert api.get(f"/api/children/{child_of(api, 'Edie W')}/written").json()[0]["text"] == "mint"
+
+
+def test_a_word_the_house_cannot_write_is_refused_with_a_reason(page: Page):
+    page.goto("/write?what=words")
+    page.get_by_role("radio", name="Edie W").click()
+    page.get_by_label("A word or a line of your own").fill("né")
+    page.get_by_role("button", name="Start writing").click()
+    expect(page.get_by_role("alert")).to_contain_text("é")

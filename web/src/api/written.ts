@@ -1,0 +1,55 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { api, got, type Word } from "./client";
+
+export const useWord = (wordId: number) =>
+  useQuery({
+    queryKey: ["word", wordId],
+    queryFn: () => got(api.GET("/api/written/{word_id}", { params: { path: { word_id: wordId } } })),
+  });
+
+export const useWordsOf = (childId: number, limit: number) =>
+  useQuery({
+    queryKey: ["words-of", childId, limit],
+    queryFn: () =>
+      got(
+        api.GET("/api/children/{child_id}/written", {
+          params: { path: { child_id: childId }, query: { limit } },
+        }),
+      ),
+  });
+
+export const useWordsWithinReach = (childId: number | undefined) =>
+  useQuery({
+    queryKey: ["within-reach", childId],
+    queryFn: () =>
+      got(
+        api.GET("/api/children/{child_id}/words-within-reach", {
+          params: { path: { child_id: childId ?? 0 } },
+        }),
+      ),
+    enabled: childId !== undefined,
+  });
+
+export const useAskForWord = (onAsked: (word: Word) => void) =>
+  useMutation({
+    mutationFn: (body: { child_id: number; text: string }) => got(api.POST("/api/written", { body })),
+    onSuccess: onAsked,
+  });
+
+/** Cross a word out or take that back; every list that shows it is fetched anew. */
+export function useCrossOutWord() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: ({ id, crossed_out }: { id: number; crossed_out: boolean }) =>
+      got(
+        api.PUT("/api/written/{word_id}/crossed-out", {
+          params: { path: { word_id: id } },
+          body: { crossed_out },
+        }),
+      ),
+    onSuccess: (word) => {
+      client.setQueryData(["word", word.id], word);
+      for (const key of ["words-of", "story"]) void client.invalidateQueries({ queryKey: [key] });
+    },
+  });
+}

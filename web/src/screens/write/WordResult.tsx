@@ -1,0 +1,100 @@
+import type { Finding, Word } from "@/api/client";
+import { CrossOut, Ink } from "@/ink/Ink";
+import { extent, pageOf, pointsPath } from "@/ink/paths";
+import { DROP, Lines, RISE, XH } from "@/line/Strip";
+import { BeadMark, WORDS } from "@/ui/Bead";
+
+const TOP = RISE - 60;
+const BEADS_AT = DROP + 46;
+
+const told = (findings: Finding[]) => findings.filter((one) => one.severity !== "told");
+
+/** A written word on its lines, at least so many units wide: a bead under every letter, what is meant lit. */
+export function WordStrip({ word, least }: { word: Word; least: number }) {
+  const page = pageOf(word.lines);
+  const [left, right] = extent(word.strokes, page);
+  const width = Math.max(least, right - left + 160);
+  const letters = word.result?.letters ?? [];
+  return (
+    <svg
+      viewBox={`${left - 80} ${TOP} ${width} ${BEADS_AT + 20 - TOP}`}
+      preserveAspectRatio="xMinYMid meet"
+      className="block max-h-72 w-full"
+      role="img"
+      aria-label={`${word.text} as ${word.child.first_name} wrote it: ${letters
+        .map((one) => `${one.expected} ${WORDS[one.verdict]}`)
+        .join(", ")}`}
+    >
+      <Lines from={left - 80} to={left - 80 + width} />
+      <g fill="none" stroke="var(--color-ochre)" strokeWidth={20} strokeLinecap="round">
+        {letters.flatMap((one) =>
+          told(one.findings).map((finding) => (
+            <path key={`${finding.code} ${finding.at}`} d={pointsPath(finding.span, page)} />
+          )),
+        )}
+      </g>
+      {told(word.result?.findings ?? []).map((finding) => (
+        <circle
+          key={finding.code}
+          cx={page.x(finding.at[0] ?? 0)}
+          cy={page.y(finding.at[1] ?? 0)}
+          r={16}
+          fill="none"
+          stroke="var(--color-brick)"
+          strokeWidth={3}
+        />
+      ))}
+      <Ink
+        strokes={word.strokes}
+        page={page}
+        weight={7}
+        colour={word.crossed_out ? "var(--color-faint)" : "var(--color-ink)"}
+      />
+      {word.crossed_out && <CrossOut from={left} to={right} />}
+      {letters.map((one, i) => {
+        const middle = one.place ? (one.place.body_left + one.place.body_right) / 2 : null;
+        return (
+          middle !== null && (
+            // biome-ignore lint/suspicious/noArrayIndexKey: a letter is known by its place in the word
+            <g key={i} transform={`translate(${middle * XH} ${BEADS_AT}) scale(1.3)`}>
+              <BeadMark verdict={one.verdict} />
+            </g>
+          )
+        );
+      })}
+    </svg>
+  );
+}
+
+/** What to say of a word: of the whole first, then letter by letter; or that nothing stands out. */
+export function WordFindings({ word }: { word: Word }) {
+  const { result } = word;
+  if (!result) return null;
+  const whole = told(result.findings);
+  const slips = result.letters.flatMap((one, i) =>
+    told(one.findings).map((finding) => ({ finding, name: one.expected, key: `${i} ${finding.code}` })),
+  );
+  if (!whole.length && !slips.length) {
+    return <p className="mt-2 text-graphite">Every letter is secure, and the room between them is even.</p>;
+  }
+  return (
+    <ul aria-label={`What to say of ${word.text}`} className="mt-2 max-w-3xl">
+      {whole.map((finding) => (
+        <li key={finding.code} className="flex gap-3 border-b border-hair py-1">
+          <span className="w-20 shrink-0 text-graphite">the whole</span>
+          <span>
+            {finding.teacher} <span className="text-graphite">{finding.child}</span>
+          </span>
+        </li>
+      ))}
+      {slips.map(({ finding, name, key }) => (
+        <li key={key} className="flex gap-3 border-b border-hair py-1">
+          <span className="w-20 shrink-0 font-bold">{name}</span>
+          <span>
+            {finding.teacher} <span className="text-graphite">{finding.child}</span>
+          </span>
+        </li>
+      ))}
+    </ul>
+  );
+}

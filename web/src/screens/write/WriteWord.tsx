@@ -1,0 +1,210 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { type RefObject, useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
+import { useNavigate, useParams } from "react-router";
+import { api, got, type TextModel, type Word } from "@/api/client";
+import { useModel } from "@/api/queries";
+import { useAskForWord, useCrossOutWord, useWord } from "@/api/written";
+import { useClass } from "@/app/school";
+import { useKeys } from "@/app/useKeys";
+import { Ink } from "@/ink/Ink";
+import { flush, postWord, waitingCount, watch, wordWaiting } from "@/ink/outbox";
+import { pageOf } from "@/ink/paths";
+import { type Paper, usePen } from "@/ink/usePen";
+import { Glyph, StartRing, widthOf } from "@/line/Letter";
+import { DROP, Lines, RISE, XH } from "@/line/Strip";
+import { Button, LinkButton } from "@/ui/Button";
+import { Loaded } from "@/ui/States";
+import { SimulatedPen, Waiting } from "./Aids";
+import { WordFindings, WordStrip } from "./WordResult";
+
+const ROOM = 1.4; // a child's word may be this much longer than the model
+
+/** The child's page for a word or a line: the model above, the lines to write on below. */
+export function WriteWord() {
+  const query = useWord(Number(useParams().wordId));
+  const { id } = useClass();
+  const model = useModel(query.data?.text ?? "l", id);
+  return (
+    <main className="flex h-screen flex-col overflow-hidden bg-paper">
+      <Loaded query={query} what="the word">
+        {(word) => (
+          <Loaded query={model} what="the model">
+            {(text) => text.char === word.text && <Writing key={word.id} word={word} model={text} />}
+          </Loaded>
+        )}
+      </Loaded>
+    </main>
+  );
+}
+
+function Writing({ word, model }: { word: Word; model: TextModel }) {
+  const client = useQueryClient();
+  const count = useSyncExternalStore(watch, waitingCount);
+  const waiting = wordWaiting(word.id);
+  const strokes = waiting ?? word.strokes;
+  const written = strokes.length > 0;
+  const [box, paper] = useWordPaper(word, model);
+  const pen = usePen({ paper, enabled: !written });
+  useEffect(() => {
+    void flush(); // whatever was left on this device
+  }, []);
+  const end = async () => {
+    if (!pen.hasInk) return;
+    await postWord(word.id, pen.take());
+    await client.invalidateQueries({ queryKey: ["word", word.id] });
+  };
+  useKeys({ Enter: () => void end() });
+  return (
+    <>
+      <header className="flex h-20 shrink-0 items-center justify-between px-10">
+        <title>{`${word.child.first_name} writes ${word.text} · First Loop`}</title>
+        <h1 className="text-title font-bold">{word.child.first_name}</h1>
+        <p className="text-graphite" aria-live="polite">
+          {written ? "done" : word.text}
+        </p>
+      </header>
+      {word.result ? (
+        <Done word={word} />
+      ) : (
+        <>
+          <Example model={model} />
+          <div ref={box} className="relative min-h-0 flex-1 border-t border-hair">
+            {paper && <Sheet word={word} model={model} paper={paper} strokes={strokes} />}
+            {!written && (
+              <canvas
+                ref={pen.canvas}
+                aria-label={`Write ${word.text} here`}
+                className="absolute inset-0 h-full w-full touch-none text-ink"
+              />
+            )}
+          </div>
+          {count > 0 && <Waiting count={count} />}
+          {word.error && (
+            <p role="alert" className="px-10 text-brick">
+              The word is kept; it could not be looked at. {word.error}
+            </p>
+          )}
+          <footer className="flex h-28 shrink-0 items-center justify-end gap-4 px-10">
+            <SimulatedPen
+              feed={pen.feed}
+              ink={() =>
+                got(
+                  api.GET("/api/written/{word_id}/simulated-pen", {
+                    params: { path: { word_id: word.id } },
+                  }),
+                )
+              }
+            />
+            <LinkButton look="quiet" to="/write?what=words">
+              Leave
+            </LinkButton>
+            <Button big onClick={pen.clear} disabled={!pen.hasInk}>
+              Begin again
+            </Button>
+            <Button big look="strong" onClick={() => void end()} disabled={!pen.hasInk}>
+              Done
+            </Button>
+          </footer>
+        </>
+      )}
+    </>
+  );
+}
+
+/** Lines as wide as the box, with room for a word longer than the model. */
+function useWordPaper(word: Word, model: TextModel): [RefObject<HTMLDivElement | null>, Paper | null] {
+  const box = useRef<HTMLDivElement>(null);
+  const [size, setSize] = useState<{ width: number; height: number } | null>(null);
+  useEffect(() => {
+    const element = box.current;
+    if (!element) return;
+    const watcher = new ResizeObserver(() =>
+      setSize({ width: element.clientWidth, height: element.clientHeight }),
+    );
+    watcher.observe(element);
+    return () => watcher.disconnect();
+  }, []);
+  const { lines, xh_mm, left_mm } = word;
+  const wideMm = 2 * left_mm + (ROOM * widthOf(model) * xh_mm) / XH;
+  const paper = useMemo(() => {
+    if (!size?.width) return null;
+    const tall = lines.drop - lines.rise;
+    const pxPerMm = Math.min(size.width / wideMm, size.height / (tall * 1.15));
+    const topMm = (lines.rise + lines.drop) / 2 - size.height / pxPerMm / 2;
+    return { pxPerMm, leftMm: 0, topMm };
+  }, [size, lines, wideMm]);
+  return [box, paper];
+}
+
+/** What is to be written, as the class writes it. */
+const Example = ({ model }: { model: TextModel }) => (
+  <svg
+    viewBox={`-60 ${RISE - 30} ${Math.max(1800, widthOf(model) + 160)} ${DROP - RISE + 60}`}
+    preserveAspectRatio="xMinYMid meet"
+    className="h-40 w-full shrink-0 overflow-visible px-10"
+    role="img"
+    aria-label={`${model.char}, the model`}
+  >
+    <Lines from={-60} to={60 * XH} />
+    <Glyph letter={model} x={-(model.bounds[0] ?? 0)} weight={9} />
+  </svg>
+);
+
+type SheetProps = { word: Word; model: TextModel; paper: Paper; strokes: Word["strokes"] };
+
+/** The paper: lines from edge to edge, where to begin, and what has been written. */
+function Sheet({ word, model, paper, strokes }: SheetProps) {
+  const page = pageOf(word.lines);
+  const scale = paper.pxPerMm / page.unitsPerMm;
+  const first = model.strokes[0];
+  return (
+    <svg className="absolute inset-0 h-full w-full" role="img" aria-label={`Lines for ${word.text}`}>
+      <g transform={`scale(${scale}) translate(0 ${-page.y(paper.topMm)})`}>
+        <Lines from={0} to={40 * XH} />
+        {strokes.length === 0 && first && (
+          <g transform={`translate(${word.left_mm * page.unitsPerMm} 0)`}>
+            <StartRing stroke={first} number={1} />
+          </g>
+        )}
+        <Ink strokes={strokes} page={page} weight={7} />
+      </g>
+    </svg>
+  );
+}
+
+/** The word looked at: the ink with a bead under every letter, and what to say of it. */
+function Done({ word }: { word: Word }) {
+  const navigate = useNavigate();
+  const ask = useAskForWord((next) => navigate(`/write/word/${next.id}`));
+  const cross = useCrossOutWord();
+  return (
+    <>
+      <div className="min-h-0 flex-1 overflow-y-auto px-10">
+        <WordStrip word={word} least={1550} />
+        <WordFindings word={word} />
+      </div>
+      <footer className="flex h-28 shrink-0 items-center justify-end gap-4 px-10">
+        <LinkButton look="quiet" to={`/children/${word.child.id}/words`}>
+          All words of {word.child.first_name}
+        </LinkButton>
+        <Button
+          big
+          onClick={() => cross.mutate({ id: word.id, crossed_out: !word.crossed_out })}
+          disabled={cross.isPending}
+        >
+          {word.crossed_out ? "Not crossed out" : "Cross it out"}
+        </Button>
+        <Button
+          big
+          onClick={() => ask.mutate({ child_id: word.child.id, text: word.text })}
+          disabled={ask.isPending}
+        >
+          Write it again
+        </Button>
+        <LinkButton big look="strong" to={`/write?what=words&child=${word.child.id}`}>
+          Another word
+        </LinkButton>
+      </footer>
+    </>
+  );
+}
