@@ -154,7 +154,8 @@ def recheck(
     out.print(recheck_table(found))
     was = ", ".join(f"{count} times by checker {name}" for name, count in sorted(found.checkers.items()))
     out.print(
-        f"{found.attempts} attempts ({was}); {found.changed} judged otherwise by checker {CHECKER_VERSION}."
+        f"{found.attempts} attempts and {found.words} words ({was}); "
+        f"{found.changed} judged otherwise by checker {CHECKER_VERSION}."
     )
     out.print("The new results hold from now on." if keep else "Nothing was changed; --keep makes them hold.")
 
@@ -211,7 +212,7 @@ def _counted(contents: Contents) -> str:
 
 def recheck_table(found: Recheck) -> Table:
     """What the present checker says otherwise: verdicts first, then codes."""
-    table = Table("what", "before", "now", "attempts")
+    table = Table("what", "before", "now", "times")
     for (before, now), count in found.verdicts.most_common():
         table.add_row("verdict", before, now, str(count))
     for code in sorted(set(found.gained) | set(found.lost)):

@@ -11,7 +11,9 @@ from fastapi.testclient import TestClient
 from firstloop.api import story, written
 from firstloop.api.app import create_app
 from firstloop.api.ink import from_stroke
+from firstloop.api.rechecking import recheck
 from firstloop.api.settings import Settings
+from firstloop.core.check.letter import CHECKER_VERSION
 from firstloop.core.letterforms.style import DEFAULT_STYLE
 from firstloop.core.ruling import Ruling
 from firstloop.core.simulate.text import write_text
@@ -102,6 +104,19 @@ def test_only_words_of_letters_begun_are_offered(client, rng):
     offered = client.get(f"/api/children/{child['id']}/words-within-reach").json()
     assert "tin" in offered
     assert all(set(word) <= set("int") for word in offered)
+
+
+def test_a_recheck_shows_words_that_would_change_and_keeps_what_was_said(session):
+    child_id = words_over(session, [0.0])
+    word = store.words_of(session, child_id, 1)[0]
+    store.keep_result(session, word, "0", "growing", store.Told({}, {}))
+    shown = recheck(session, keep=False, workers=1)
+    assert (shown.words, shown.changed, shown.checkers) == (1, 0, {"0": 1})
+    assert word.checker == "0"
+    recheck(session, keep=True, workers=1)
+    kept = store.words_of(session, child_id, 1)[0]
+    assert kept.document["truth"] == "mint"
+    assert [one["checker"] for one in kept.earlier] == [CHECKER_VERSION, "0"]
 
 
 def words_over(session, gaps_xh: list[float]) -> int:

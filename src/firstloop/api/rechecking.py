@@ -13,14 +13,18 @@ from typing import Any
 from sqlalchemy.orm import Session
 
 from firstloop.api.settling import settle_all
-from firstloop.api.writing import Terms, attempt_group, check_on, row_ruling, terms_of
+from firstloop.api.writing import Terms, attempt_group, check_on, child_level, row_ruling, terms_of
+from firstloop.api.written import judged as judged_word
+from firstloop.api.written import task_of
 from firstloop.core.check.letter import CHECKER_VERSION
 from firstloop.core.ink import InkGroup
 from firstloop.core.ruling import Ruling
 from firstloop.formats.check_json import letter_document
 from firstloop.store import rows as store
+from firstloop.store import written as written_store
 from firstloop.store.rows import Judged
-from firstloop.store.tables import Attempt
+from firstloop.store.tables import Attempt, WrittenWord
+from firstloop.store.written import Told
 
 _AT_ONCE = 200
 
@@ -51,6 +55,7 @@ class Recheck:
     """What the present checker says otherwise."""
 
     attempts: int = 0
+    words: int = 0
     changed: int = 0
     verdicts: Counter[tuple[str, str]] = field(default_factory=Counter)
     gained: Counter[str] = field(default_factory=Counter)
@@ -59,7 +64,22 @@ class Recheck:
 
 
 def _codes(document: Mapping[str, Any]) -> set[str]:
-    return {f["code"] for f in document.get("findings", []) if f["severity"] != "told"}
+    every = [document, *document.get("letters", [])]
+    return {f["code"] for one in every for f in one.get("findings", []) if f["severity"] != "told"}
+
+
+def _count_word(table: Recheck, word: WrittenWord, now: Told) -> bool:
+    """Note what changed in a word; whether anything did."""
+    table.words += 1
+    table.checkers[word.checker or "none"] += 1
+    return _codes_changed(table, word.document, now.document)
+
+
+def _codes_changed(table: Recheck, old: Mapping[str, Any], now: Mapping[str, Any]) -> bool:
+    gained, lost = _codes(now) - _codes(old), _codes(old) - _codes(now)
+    table.gained.update(gained)
+    table.lost.update(lost)
+    return bool(gained or lost)
 
 
 def _count(table: Recheck, attempt: Attempt, now: Judged) -> bool:
@@ -68,12 +88,10 @@ def _count(table: Recheck, attempt: Attempt, now: Judged) -> bool:
     table.attempts += 1
     table.checkers[before.checker if before else "none"] += 1
     old_verdict, old = (before.verdict, before.document) if before else ("not-seen", {})
-    gained, lost = _codes(now.document) - _codes(old), _codes(old) - _codes(now.document)
-    table.gained.update(gained)
-    table.lost.update(lost)
+    changed = _codes_changed(table, old, now.document)
     if old_verdict != now.verdict:
         table.verdicts[old_verdict, now.verdict] += 1
-    return bool(gained or lost or old_verdict != now.verdict)
+    return changed or old_verdict != now.verdict
 
 
 def recheck(
@@ -82,7 +100,7 @@ def recheck(
     workers: int,
     told: Callable[[int, int], None] = lambda done, total: None,
 ) -> Recheck:
-    """Judge every stored attempt again.
+    """Judge every stored attempt and word again.
 
     Parameters
     ----------
@@ -108,6 +126,14 @@ def recheck(
             session.commit()
             session.expunge_all()
             told(table.attempts, len(ids))
+        words = written_store.written(session)
+        for word, told_now in zip(
+            words, pool.map(judged_word, map(task_of, words), chunksize=4), strict=True
+        ):
+            table.changed += _count_word(table, word, told_now)
+            if keep:
+                level = str(child_level(word.child))
+                written_store.keep_result(session, word, CHECKER_VERSION, level, told_now)
     settle_all(session)
     return table
 

@@ -88,6 +88,14 @@ class _Row(_Kept):
         return base_mm
 
 
+class _Said(_Kept):
+    checker: str = Field(max_length=20)
+    level: LevelName
+    document: dict[str, Any]
+    measures: dict[str, float]
+    error: str | None
+
+
 class _Word(_Kept):
     text: str = Field(min_length=2, max_length=40)
     started_at: AwareDatetime
@@ -104,6 +112,7 @@ class _Word(_Kept):
     document: dict[str, Any]
     measures: dict[str, float]
     error: str | None
+    earlier: list[_Said]
 
 
 class _Style(_Kept):

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import logging
+from collections.abc import Mapping
+from dataclasses import dataclass
 from datetime import datetime
 
 import numpy as np
@@ -13,9 +15,11 @@ from firstloop.api.ink import from_stroke, to_group
 from firstloop.api.schemas import ChildOut, Given, GroupOut, RecordId, RulingLines, StrokeInk
 from firstloop.api.settling import settle_all
 from firstloop.api.writing import TOP_XH, child_level, child_out, row_ruling
+from firstloop.core.check.grades import Level
 from firstloop.core.check.group import check_group
 from firstloop.core.check.letter import CHECKER_VERSION
 from firstloop.core.ink import InkGroup
+from firstloop.core.letterforms.style import HouseStyle
 from firstloop.core.letterforms.words import word as word_model
 from firstloop.core.progress.measured import measured_of_text
 from firstloop.core.progress.wordlist import within_reach
@@ -27,6 +31,7 @@ from firstloop.store import written as store
 from firstloop.store.classes import get_child
 from firstloop.store.styles import house_style
 from firstloop.store.tables import LetterDay, WrittenWord
+from firstloop.store.written import Told
 
 log = logging.getLogger(__name__)
 
@@ -116,19 +121,37 @@ def keep_and_judge(session: Session, word: WrittenWord, given: WordInkIn) -> Wri
     return word
 
 
+@dataclass(frozen=True)
+class WordTask:
+    """A word's ink, and by what it is judged."""
+
+    group: InkGroup
+    style: HouseStyle
+    level: Level
+    own: Mapping[str, float]
+
+
+def task_of(word: WrittenWord) -> WordTask:
+    """By what a word is judged now."""
+    child = word.child
+    return WordTask(word_group(word), house_style(word), child_level(child), child.school_class.tolerances)
+
+
+def judged(task: WordTask) -> Told:
+    """What the checker says; an error where it fails."""
+    try:
+        result = check_group(task.group, task.style, task.level, own=task.own)
+        ruling = task.group.ruling
+        return Told(group_document(result, ruling), measured_of_text(result.measures, ruling.xh_mm))
+    except Exception as problem:  # the ink is safe; say so instead of losing the word
+        log.exception("checking the word %s failed", task.group.truth)
+        return Told({}, {}, f"{type(problem).__name__}: {problem}")
+
+
 def judge_word(session: Session, word: WrittenWord) -> None:
     """Judge a word and keep the result; whatever goes wrong in checking, the ink stays."""
-    level = child_level(word.child)
-    try:
-        group = word_group(word)
-        own = word.child.school_class.tolerances
-        result = check_group(group, house_style(word), level, own=own)
-        document, error = group_document(result, group.ruling), None
-        measures = measured_of_text(result.measures, group.ruling.xh_mm)
-    except Exception as problem:  # the ink is safe; say so instead of losing the word
-        log.exception("checking word %s failed", word.id)
-        document, measures, error = {}, {}, f"{type(problem).__name__}: {problem}"
-    store.keep_result(session, word, CHECKER_VERSION, str(level), document, measures, error)
+    task = task_of(word)
+    store.keep_result(session, word, CHECKER_VERSION, str(task.level), judged(task))
 
 
 def judge_left_over(session: Session) -> int:

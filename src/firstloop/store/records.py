@@ -53,6 +53,7 @@ _WORD = (
     "document",
     "measures",
     "error",
+    "earlier",
 )
 _CHILD = ("first_name", "initial", "hand", "level", "caution")
 _ROWS_AT_ONCE = 200

@@ -288,7 +288,8 @@ class WrittenWord(Base):
     """A word or a line that a child writes in one go, on which lines and in which style.
 
     Without ``ink`` it has been asked for and not written yet. ``checker`` is None until one has looked;
-    ``measures`` is what it tells of the room between letters and words.
+    ``measures`` is what it tells of the room between letters and words. What earlier checkers said is
+    in ``earlier``.
     """
 
     __tablename__ = "written_word"
@@ -311,6 +312,7 @@ class WrittenWord(Base):
     document: Mapped[dict[str, Any]] = mapped_column(JSON, default=dict)
     measures: Mapped[dict[str, float]] = mapped_column(JSON, default=dict)
     error: Mapped[str | None] = mapped_column(Text)
+    earlier: Mapped[list[dict[str, Any]]] = mapped_column(JSON, default=list)
 
     child: Mapped[Child] = relationship(back_populates="words")
     style: Mapped[HouseStyleRow] = relationship()

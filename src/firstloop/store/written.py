@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 from datetime import UTC, date, datetime, time, timedelta
 from typing import Any
 
@@ -12,6 +13,17 @@ from sqlalchemy.orm import Session, joinedload
 from firstloop.core.ruling import Ruling
 from firstloop.store.errors import ConflictError, NotFoundError
 from firstloop.store.tables import Child, WrittenWord
+
+_SAID = ("checker", "level", "document", "measures", "error")
+
+
+@dataclass(frozen=True)
+class Told:
+    """What a checker said of a word; ``error`` tells why there is no ``document``."""
+
+    document: dict[str, Any]
+    measures: dict[str, float]
+    error: str | None = None
 
 
 def ask(
@@ -73,18 +85,13 @@ def keep_ink(session: Session, word: WrittenWord, ink: list[dict[str, Any]]) -> 
     session.commit()
 
 
-def keep_result(
-    session: Session,
-    word: WrittenWord,
-    checker: str,
-    level: str,
-    document: dict[str, Any],
-    measures: dict[str, float],
-    error: str | None = None,
-) -> None:
-    """Keep what a checker said, in place of what was said before."""
-    word.checker, word.level, word.error = checker, level, error
-    word.document, word.measures = document, measures
+def keep_result(session: Session, word: WrittenWord, checker: str, level: str, told: Told) -> None:
+    """Keep what a checker said; what one said before is kept beside it."""
+    if word.checker is not None:
+        before = {name: getattr(word, name) for name in _SAID}
+        word.earlier = [*word.earlier, before]
+    word.checker, word.level = checker, level
+    word.document, word.measures, word.error = told.document, told.measures, told.error
     session.commit()
 
 
@@ -92,6 +99,11 @@ def cross_out(session: Session, word: WrittenWord, crossed_out: bool) -> None:
     """Cross a word out, or take that back; its ink stays."""
     word.crossed_out = crossed_out
     session.commit()
+
+
+def written(session: Session) -> Sequence[WrittenWord]:
+    """Every word that was written."""
+    return session.scalars(select(WrittenWord).where(WrittenWord.ink.is_not(None))).all()
 
 
 def unjudged(session: Session) -> Sequence[WrittenWord]:

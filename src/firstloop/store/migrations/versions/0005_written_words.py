@@ -29,6 +29,7 @@ def upgrade() -> None:
         sa.Column("document", sa.JSON(), nullable=False),
         sa.Column("measures", sa.JSON(), nullable=False),
         sa.Column("error", sa.Text()),
+        sa.Column("earlier", sa.JSON(), nullable=False),
         sa.ForeignKeyConstraint(
             ["child_id"], ["child.id"], name="fk_written_word_child_id_child", ondelete="CASCADE"
         ),
