@@ -88,13 +88,10 @@ def _board(page: Page) -> None:
     page.keyboard.press(" ")
 
 
-def _slip(page: Page) -> None:
-    page.get_by_role("button", name="Put away").click()
-    slip = page.get_by_role("button", name="Slip")
-    slip.click()
-    page.wait_for_timeout(400)
-    slip.click()
-    page.keyboard.press("x")
+def _earliest(page: Page) -> None:
+    """Down to words of the first weeks, whose letters stood close together."""
+    page.get_by_text("closer than the model").nth(1).scroll_into_view_if_needed()
+    page.mouse.wheel(0, 380)
 
 
 def _joined(page: Page) -> None:
@@ -114,6 +111,7 @@ def main(folder: Path) -> None:
         "letters": ("/letters/b", _playing),
         "write": (f"/write?child={_child(api, 'Edie W')}&letter=h", lambda page: _write(page, 4, False)),
         "write-best": (f"/write?child={_child(api, 'Gus L')}&letter=n", _best),
+        "words": (f"/children/{_child(api, 'Anouk P')}/words", _earliest),
         "check-rows": ("/check", None),
         "check": (f"/check/{_latest_row(api, 'Dafydd R', 'n')}", None),
         "check-joined": (
@@ -127,7 +125,6 @@ def main(folder: Path) -> None:
         "child": (f"/children/{_child(api, 'Edie W')}/m", None),
         "class": ("/class?sort=most", lambda page: page.get_by_label("Nico V, n").focus()),
         "board": ("/board?text=gull", _board),
-        "board-slip": ("/board?text=h&look=dark", _slip),
         "house-style": ("/style", _joined),
     }
     with sync_playwright() as playwright:
