@@ -50,6 +50,7 @@ _SLIDE = 1.5
 _UNREADABLE_XH = 0.45
 # so many times the model's length of ink, that fits neither as a picture nor as a way, is a scribble
 _SCRIBBLE_LENGTH = 2.4
+_FILLS_ANYTHING = 5.0  # times as long as its model: so much ink looks a little like any letter
 _NO_PICTURE_XH = 0.12
 _NO_WAY_XH = 0.28
 
@@ -165,8 +166,9 @@ def is_unreadable(case: Case, reading: Reading) -> bool:
     written = sum(length(stroke) for stroke in case.ink)
     if written < 0.25:
         return True
-    crowded = written > _SCRIBBLE_LENGTH * case.template.length + 1.0
-    lost = crowded and reading.best_cost > _NO_PICTURE_XH and case.match.cost > _NO_WAY_XH
+    times = (written - 1.0) / case.template.length
+    no_picture = reading.best_cost > _NO_PICTURE_XH or times > _FILLS_ANYTHING
+    lost = times > _SCRIBBLE_LENGTH and no_picture and case.match.cost > _NO_WAY_XH
     return reading.best_cost > _UNREADABLE_XH or lost
 
 

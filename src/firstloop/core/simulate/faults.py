@@ -95,7 +95,7 @@ FAULTS: dict[str, Fault] = {
         Fault("size.short", _BODIES, makers.scaled(-1), 62, _TALL, _BODIES),
         Fault("size.rise-short", "bdfhkl", makers.band(1.0, -1), 0.95, joined="bdhkl"),
         Fault("size.rise-tall", "bdfhkl", makers.band(1.0, 1), 1.4, joined="bdhkl"),
-        Fault("size.drop-short", "gjpqy", makers.band(-0.02, 1), 0.9, joined="gjpy"),
+        Fault("size.drop-short", "gjpqy", makers.band(-0.02, 1), 0.8, joined="gjpy"),
         Fault("size.drop-long", "gjpqy", makers.band(-0.02, -1), 1.4, joined="gjpy"),
         Fault("position.floating", ALL, makers.moved(1), 0.7, others=_TALL, joined=_JOINED),
         Fault("position.sinking", ALL, makers.moved(-1), others=_TALL, joined=_JOINED),
