@@ -49,6 +49,7 @@ _WIDTH_LEAST_XH = 0.45
 _SLIDE = 1.5
 _UNREADABLE_XH = 0.45
 # so many times the model's length of ink, that fits neither as a picture nor as a way, is a scribble
+_ELSEWHERE_XH = 0.55
 _SCRIBBLE_LENGTH = 2.4
 _FILLS_ANYTHING = 5.0  # times as long as its model: so much ink looks a little like any letter
 _NO_PICTURE_XH = 0.12
@@ -79,7 +80,8 @@ def read(case: Case, style: HouseStyle, chars: str) -> Reading:
     if own > PLAIN_XH:  # not plainly itself where it stands: perhaps in its own frame
         laid = picture([case.frame.apply(stroke) for stroke in case.bare_ink])
         own = min(own, float(reading_costs(laid, own_set)[0]))
-    if own <= PLAIN_XH and not bent:  # plainly itself: what else it is like does not matter
+    astray = bool(bent) or _is_begun_elsewhere(case)
+    if own <= PLAIN_XH and not astray:  # plainly itself: what else it is like does not matter
         return Reading(case.char, own, _is_mirrored(case, style, own, own), None, own, bent)
     letters, costs = _costs(case, style, chars, ink)
     own = min(own, float(costs[0]))
@@ -88,7 +90,7 @@ def read(case: Case, style: HouseStyle, chars: str) -> Reading:
     rival = next((int(i) for i in np.argsort(costs) if letters[int(i)] != case.char), 0)
     cost = float(costs[rival])
     clear = own > PLAIN_XH and _passes_for(cost, own, not mirrored and is_bent_all_over(bent))
-    if not clear and bent and cost < min(_AS_LIKELY * costs[0], _AS_LIKELY_XH):
+    if not clear and astray and cost < min(_AS_LIKELY * costs[0], _AS_LIKELY_XH):
         clear = _goes_its_way(case, letters[rival], style)
     return Reading(
         reads_as=letters[rival] if clear else case.char,
@@ -98,6 +100,12 @@ def read(case: Case, style: HouseStyle, chars: str) -> Reading:
         best_cost=min(own, float(costs.min()), mirror_cost),
         form=bent,
     )
+
+
+def _is_begun_elsewhere(case: Case) -> bool:
+    """Whether the pen went down so far from the model's start that another letter may be meant."""
+    off = case.all_normal[case.first_stroke][0] - case.template.runs[0][0]
+    return case.begins and float(np.hypot(*off)) > _ELSEWHERE_XH
 
 
 def _costs(case: Case, style: HouseStyle, chars: str, ink: FloatArray) -> tuple[str, FloatArray]:
