@@ -90,8 +90,8 @@ def _board(page: Page) -> None:
 
 def _earliest(page: Page) -> None:
     """Down to words of the first weeks, whose letters stood close together."""
-    page.get_by_text("closer than the model").nth(1).scroll_into_view_if_needed()
-    page.mouse.wheel(0, 380)
+    early = page.get_by_text("closer than the model").nth(1)
+    early.evaluate("(words) => words.closest('ol > li').scrollIntoView()")
 
 
 def _joined(page: Page) -> None:

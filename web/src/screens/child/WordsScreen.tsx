@@ -62,7 +62,7 @@ function Written({ word }: { word: Word }) {
         <WordFindings word={word} />
         <Button
           look="quiet"
-          className="mt-auto"
+          className="mt-auto -ml-3"
           aria-label={`${word.crossed_out ? "Count" : "Cross out"} ${word.text} of ${day.format(new Date(word.started_at))}`}
           onClick={() => cross.mutate({ id: word.id, crossed_out: !word.crossed_out })}
         >

@@ -14,8 +14,8 @@ export function Waiting({ count }: { count: number }) {
   if (!late) return null;
   return (
     <p role="status" className="border-l-4 border-ochre px-6 py-1 text-small text-graphite">
-      {count === 1 ? "One letter or word is" : `${count} letters are`} kept on this device until First Loop answers
-      again. {refusal() ?? "Go on writing."}
+      {count === 1 ? "One letter or word is" : `${count} letters are`} kept on this device until First Loop
+      answers again. {refusal() ?? "Go on writing."}
     </p>
   );
 }
