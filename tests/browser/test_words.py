@@ -23,12 +23,13 @@ def begin(page: Page, child: str, text: str) -> None:
     page.get_by_label(f"Write {text} here").wait_for()
 
 
-def write(page: Page, text: str, closer_xh: float = 0.0) -> None:
-    """Write the word's model on the lines, each letter so much nearer to the one before."""
+def write(page: Page, text: str, closer_xh: float = 0.0, without: int | None = None) -> None:
+    """Write the word's model on the lines, each letter so much nearer to the one before; one left out."""
     model = word(text, DEFAULT_STYLE)
     for s, sampled in enumerate(model.sampled):
         letter = next(span.index for span in model.spans if span.stroke == s)
-        draw(page, "Lines for", [sampled.points], 1.0 - closer_xh * letter, 30)
+        if letter != without:
+            draw(page, "Lines for", [sampled.points], 1.0 - closer_xh * letter, 30)
 
 
 def child_of(api: httpx2.Client, name: str) -> int:
@@ -81,6 +82,27 @@ def test_a_word_survives_a_server_that_does_not_answer(page: Page, api):
     page.reload()
     expect(page.get_by_role("img", name="mint as Edie wrote it")).to_be_visible()
     assert api.get(f"/api/children/{child_of(api, 'Edie W')}/written").json()[0]["text"] == "mint"
+
+
+def test_a_word_written_on_two_screens_is_kept_twice(page: Page, api):
+    begin(page, "Cleo M", "nit")
+    other = page.context.new_page()
+    other.goto(page.url)
+    other.get_by_label("Write nit here").wait_for()
+    for screen, closer in ((page, 0.0), (other, 0.2)):
+        write(screen, "nit", closer)
+        screen.get_by_role("button", name="Done").click()
+        expect(screen.get_by_role("img", name="nit as Cleo wrote it")).to_be_visible()
+    kept = api.get(f"/api/children/{child_of(api, 'Cleo M')}/written").json()
+    assert [one["text"] for one in kept] == ["nit", "nit"]
+    assert kept[0]["strokes"] != kept[1]["strokes"]
+
+
+def test_a_letter_that_is_left_out_is_said_to_be_missing(page: Page):
+    begin(page, "Cleo M", "lit")
+    write(page, "lit", without=2)
+    page.get_by_role("button", name="Done").click()
+    expect(page.get_by_role("list", name="What to say of lit")).to_contain_text("There is no ink for t.")
 
 
 def test_a_word_the_house_cannot_write_is_refused_with_a_reason(page: Page):

@@ -39,8 +39,21 @@ async function send(one: Waiting): Promise<void> {
       await got(api.POST("/api/rows/{row_id}/attempts", { params: { path }, body: one.attempt })),
     );
   } else {
-    const path = { word_id: one.wordId };
-    await got(api.PUT("/api/written/{word_id}/ink", { params: { path }, body: { strokes: one.strokes } }));
+    await sendWord(one);
+  }
+}
+
+/** Send a word; one that has other ink already (written on two screens) becomes another of the same text. */
+async function sendWord({ wordId, strokes }: WaitingWord): Promise<void> {
+  const put = (word_id: number) =>
+    got(api.PUT("/api/written/{word_id}/ink", { params: { path: { word_id } }, body: { strokes } }));
+  try {
+    await put(wordId);
+  } catch (error) {
+    if (!(error instanceof Problem && error.status === 409)) throw error;
+    const known = await got(api.GET("/api/written/{word_id}", { params: { path: { word_id: wordId } } }));
+    const body = { child_id: known.child.id, text: known.text };
+    await put((await got(api.POST("/api/written", { body }))).id);
   }
 }
 

@@ -1,4 +1,3 @@
-import { useEffect, useRef, useState } from "react";
 import type { Slip, TextModel } from "@/api/client";
 import { useLetter } from "@/api/queries";
 import { useClass } from "@/app/school";
@@ -7,6 +6,7 @@ import { centred, Glyph, StartRing, widthOf } from "@/line/Letter";
 import { MovingLetter } from "@/line/MovingLetter";
 import { DROP, Lines, MID, RISE, XH } from "@/line/Strip";
 import { Button } from "@/ui/Button";
+import { useSize } from "@/ui/useSize";
 
 type Props = {
   model: TextModel;
@@ -29,25 +29,11 @@ const SIDE = 130;
 const MARKED_MOST = 3; // letters; on longer text the marks would hide it
 const BLOCKS = { rise: RISE, middle: MID, drop: 0 } as const;
 
-/** Size of an element on the page, kept up to date. */
-function useSize() {
-  const box = useRef<HTMLDivElement>(null);
-  const [size, setSize] = useState({ width: 0, height: 0 });
-  useEffect(() => {
-    if (!box.current) return;
-    const watcher = new ResizeObserver(([entry]) => {
-      if (entry) setSize({ width: entry.contentRect.width, height: entry.contentRect.height });
-    });
-    watcher.observe(box.current);
-    return () => watcher.disconnect();
-  }, []);
-  return [box, size] as const;
-}
-
 /** The four lines across the whole board, as large as the letters let them be. */
 export function BoardStrip(props: Props) {
   const { model, mirrored, leftHand, lines, beside, slip } = props;
-  const [box, size] = useSize();
+  const [box, known] = useSize();
+  const size = known ?? { width: 0, height: 0 };
   const tall = DROP - RISE + 2 * ROOM;
   const copies = (leftHand ? 2 : 1) + (beside || slip ? 1 : 0);
   const needed = copies * (widthOf(model) + SIDE) + SIDE;

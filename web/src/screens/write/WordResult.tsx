@@ -74,8 +74,13 @@ export function WordFindings({ word }: { word: Word }) {
   const slips = result.letters.flatMap((one, i) =>
     told(one.findings).map((finding) => ({ finding, name: one.expected, key: `${i} ${finding.code}` })),
   );
-  if (!whole.length && !slips.length) {
-    return <p className="mt-2 text-graphite">Every letter is secure, and the room between them is even.</p>;
+  const unseen = result.letters.filter((one) => one.verdict === "not-seen").map((one) => one.expected);
+  if (!whole.length && !slips.length && !unseen.length) {
+    return (
+      <p className="mt-2 text-graphite">
+        Every letter is secure, and the room between them is even. {result.note}
+      </p>
+    );
   }
   return (
     <ul aria-label={`What to say of ${word.text}`} className="mt-2 max-w-3xl">
@@ -87,6 +92,12 @@ export function WordFindings({ word }: { word: Word }) {
           </span>
         </li>
       ))}
+      {unseen.length > 0 && (
+        <li className="flex gap-3 border-b border-hair py-1">
+          <span className="w-20 shrink-0 text-graphite">not seen</span>
+          <span>There is no ink for {unseen.join(", ")}.</span>
+        </li>
+      )}
       {slips.map(({ finding, name, key }) => (
         <li key={key} className="flex gap-3 border-b border-hair py-1">
           <span className="w-20 shrink-0 font-bold">{name}</span>

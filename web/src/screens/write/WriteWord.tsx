@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { type RefObject, useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
+import { type RefObject, useEffect, useMemo, useSyncExternalStore } from "react";
 import { useNavigate, useParams } from "react-router";
 import { api, got, type TextModel, type Word } from "@/api/client";
 import { useModel } from "@/api/queries";
@@ -14,6 +14,7 @@ import { Glyph, StartRing, widthOf } from "@/line/Letter";
 import { DROP, Lines, RISE, XH } from "@/line/Strip";
 import { Button, LinkButton } from "@/ui/Button";
 import { Loaded } from "@/ui/States";
+import { useSize } from "@/ui/useSize";
 import { SimulatedPen, Waiting } from "./Aids";
 import { WordFindings, WordStrip } from "./WordResult";
 
@@ -113,17 +114,7 @@ function Writing({ word, model }: { word: Word; model: TextModel }) {
 
 /** Lines as wide as the box, with room for a word longer than the model. */
 function useWordPaper(word: Word, model: TextModel): [RefObject<HTMLDivElement | null>, Paper | null] {
-  const box = useRef<HTMLDivElement>(null);
-  const [size, setSize] = useState<{ width: number; height: number } | null>(null);
-  useEffect(() => {
-    const element = box.current;
-    if (!element) return;
-    const watcher = new ResizeObserver(() =>
-      setSize({ width: element.clientWidth, height: element.clientHeight }),
-    );
-    watcher.observe(element);
-    return () => watcher.disconnect();
-  }, []);
+  const [box, size] = useSize();
   const { lines, xh_mm, left_mm } = word;
   const wideMm = 2 * left_mm + (ROOM * widthOf(model) * xh_mm) / XH;
   const paper = useMemo(() => {

@@ -1,10 +1,11 @@
-import { type RefObject, useEffect, useMemo, useRef, useState } from "react";
+import { type RefObject, useMemo } from "react";
 import type { LetterModel, Row, Support } from "@/api/client";
 import { CrossOut, Ink } from "@/ink/Ink";
 import { extent, pageOf } from "@/ink/paths";
 import type { Paper } from "@/ink/usePen";
 import { Chevrons, Glyph, StartRing } from "@/line/Letter";
 import { Lines } from "@/line/Strip";
+import { useSize } from "@/ui/useSize";
 import type { Written } from "./WriteRow";
 
 const VISIBLE_SLOTS = 6;
@@ -23,17 +24,7 @@ export function usePaper(
   current: number,
   done: boolean,
 ): [RefObject<HTMLDivElement | null>, Paper | null] {
-  const box = useRef<HTMLDivElement>(null);
-  const [size, setSize] = useState<{ width: number; height: number } | null>(null);
-  useEffect(() => {
-    const element = box.current;
-    if (!element) return;
-    const measure = () => setSize({ width: element.clientWidth, height: element.clientHeight });
-    measure();
-    const watcher = new ResizeObserver(measure);
-    watcher.observe(element);
-    return () => watcher.disconnect();
-  }, []);
+  const [box, size] = useSize();
   const { slot_mm, lines, child } = row;
   const paper = useMemo(() => {
     if (!size || size.width === 0) return null;
