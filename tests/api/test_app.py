@@ -24,12 +24,13 @@ ROOT = Path(__file__).parents[2]
 
 
 def _app_with_a_row():
-    """An application with one class, one child and one row, so that real records are asked for too."""
+    """An application with a class, a child, a row and a word, so that real records are asked for too."""
     app = create_app(Settings(Path(tempfile.mkdtemp())), web_dir=None)
     with TestClient(app) as client:
         client.post("/api/classes", json={"name": "Kittiwake class"})
         client.post("/api/classes/1/children", json={"first_name": "Orla", "initial": "F"})
         client.post("/api/rows", json={"child_id": 1, "letter": "n"})
+        client.post("/api/written", json={"child_id": 1, "text": "nun"})
     return app
 
 

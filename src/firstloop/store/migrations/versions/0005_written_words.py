@@ -11,7 +11,7 @@ depends_on = None
 
 def upgrade() -> None:
     lines = [
-        sa.Column(name, sa.Float(), nullable=False) for name in ("rise_mm", "mid_mm", "base_mm", "drop_mm")
+        sa.Column(name, sa.Double(), nullable=False) for name in ("rise_mm", "mid_mm", "base_mm", "drop_mm")
     ]
     op.create_table(
         "written_word",
