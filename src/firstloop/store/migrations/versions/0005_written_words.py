@@ -10,7 +10,7 @@ depends_on = None
 
 
 def upgrade() -> None:
-    lines = [
+    lines: list[sa.Column[float]] = [
         sa.Column(name, sa.Double(), nullable=False) for name in ("rise_mm", "mid_mm", "base_mm", "drop_mm")
     ]
     op.create_table(
