@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import shutil
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -30,18 +31,34 @@ def rng() -> np.random.Generator:
     return np.random.default_rng(7)
 
 
+@pytest.fixture(scope="session")
+def empty(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """An empty, up-to-date database, made once and copied for every test."""
+    database = Settings(tmp_path_factory.mktemp("empty")).database
+    engine = open_engine(database)
+    upgrade(engine)
+    engine.dispose()
+    return database
+
+
 @pytest.fixture
-def client(tmp_path: Path) -> Iterator[TestClient]:
-    """The API alone, on an empty database."""
-    with TestClient(create_app(Settings(tmp_path, simulated_pen=True), web_dir=None)) as client:
+def records(empty: Path, tmp_path: Path) -> Path:
+    """The folder of the records that `client` starts with: none."""
+    shutil.copy(empty, Settings(tmp_path).database)
+    return tmp_path
+
+
+@pytest.fixture
+def client(records: Path) -> Iterator[TestClient]:
+    """The API alone, on the records of the test."""
+    with TestClient(create_app(Settings(records, simulated_pen=True), web_dir=None)) as client:
         yield client
 
 
 @pytest.fixture
-def session(tmp_path: Path) -> Iterator[Session]:
-    """A session on an empty, up-to-date database."""
-    engine = open_engine(tmp_path / "records.sqlite3")
-    upgrade(engine)
+def session(records: Path) -> Iterator[Session]:
+    """A session on the records of the test."""
+    engine = open_engine(Settings(records).database)
     with sessions(engine)() as session:
         yield session
     engine.dispose()

@@ -37,10 +37,10 @@ def start(client: TestClient, child_id: int, letter: str = "n") -> dict:
     return answer.json()
 
 
-def post(client, row, key, ink, support="alone", crossed_out=False):
+def post(client, row, key, ink, support="alone", **more):
     return client.post(
         f"/api/rows/{row['id']}/attempts",
-        json={"key": f"key-{key:05d}", "support": support, "strokes": ink, "crossed_out": crossed_out},
+        json={"key": f"key-{key:05d}", "support": support, "strokes": ink, **more},
     )
 
 
@@ -136,6 +136,25 @@ def test_sending_an_attempt_again_changes_nothing(client, edie, rng):
     first = post(client, row, 1, strokes("n", rng)).json()
     assert post(client, row, 1, strokes("o", rng)).json() == first
     assert len(client.get(f"/api/rows/{row['id']}").json()["attempts"]) == 1
+
+
+def test_sending_an_attempt_again_crosses_it_out_if_it_was_meanwhile(client, edie, rng):
+    row = start(client, edie["id"])
+    ink = strokes("n", rng)
+    post(client, row, 1, ink)
+    assert post(client, row, 1, ink, crossed_out=True).json()["crossed_out"]
+    assert post(client, row, 1, ink).json()["crossed_out"]  # and coming late, the first takes nothing back
+
+
+def test_ink_for_a_row_that_is_gone_does_not_land_in_the_row_with_its_number(client, edie, rng):
+    gone = start(client, edie["id"])
+    client.delete(f"/api/children/{edie['id']}")
+    row = start(client, school(client, "Ada")["child"]["id"])
+    assert (row["id"], row["letter"]) == (gone["id"], gone["letter"])
+    answer = post(client, row, 1, strokes("n", rng), row_started_at=gone["started_at"])
+    assert (answer.status_code, answer.json()["detail"][-25:]) == (409, "no longer in the records.")
+    assert client.get(f"/api/rows/{row['id']}").json()["attempts"] == []
+    assert post(client, row, 1, strokes("n", rng), row_started_at=row["started_at"]).status_code == 201
 
 
 def test_a_left_handed_childs_bars_are_accepted(client, rng):

@@ -7,7 +7,7 @@ from itertools import count
 from random import Random
 
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 from sqlalchemy import select, text
 from sqlalchemy.orm import Session
@@ -63,6 +63,7 @@ def test_crossing_out_every_letter_of_a_day_leaves_no_day(session, kittiwakes):
     assert evidence(session, child) == []
 
 
+@settings(max_examples=15)
 @given(st.randoms(use_true_random=False))
 def test_working_out_bit_by_bit_gives_what_working_out_at_once_gives(session, random: Random):
     """Whatever is done in whatever order, the evidence is that of the records as they are."""

@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 import csv
+import shutil
 import zipfile
 from io import BytesIO, StringIO
+from pathlib import Path
 
+import numpy as np
 import orjson
 import pytest
 from fastapi.testclient import TestClient
@@ -18,9 +21,18 @@ from firstloop.formats.inkml import read_inkml
 from tests.api.test_journeys import post, school, start, strokes
 
 
-@pytest.fixture
-def edie(client, rng):
-    """A child who wrote a row of three n, the second crossed out, with a mark, a note and a watched m."""
+@pytest.fixture(scope="module")
+def of_edie(empty, tmp_path_factory) -> Path:
+    """Records made once: a child who wrote a row of three n, the second crossed out, and a word."""
+    folder = tmp_path_factory.mktemp("edie")
+    shutil.copy(empty, Settings(folder).database)
+    with TestClient(create_app(Settings(folder, simulated_pen=True), web_dir=None)) as client:
+        write_and_mark(client, np.random.default_rng(7))
+    return Settings(folder).database
+
+
+def write_and_mark(client: TestClient, rng: np.random.Generator) -> None:
+    """With a mark, a best, a note, a caution and a watched m besides."""
     child = school(client)["child"]
     row = start(client, child["id"], "n")
     for number in range(1, 4):
@@ -36,7 +48,19 @@ def edie(client, rng):
     client.post("/api/watched", json={"child_id": child["id"], "letter": "m", "seen": "bottom"})
     client.post(f"/api/children/{child['id']}/notes", json={"text": "New pencil grip."})
     client.patch(f"/api/children/{child['id']}", json={"caution": "Left arm in a sling."})
-    return child
+
+
+@pytest.fixture
+def records(request: pytest.FixtureRequest, empty: Path, tmp_path: Path) -> Path:
+    """The folder of the records: Edie's for a test that asks for her, else empty ones."""
+    kept = request.getfixturevalue("of_edie") if "edie" in request.fixturenames else empty
+    shutil.copy(kept, Settings(tmp_path).database)
+    return tmp_path
+
+
+@pytest.fixture
+def edie(client):
+    return client.get("/api/children/1").json()["child"]
 
 
 def export(client: TestClient, child_id: int) -> bytes:
@@ -48,8 +72,10 @@ def take_in(client: TestClient, data: bytes, class_id: int = 1):
 
 
 @pytest.fixture
-def elsewhere(tmp_path):
+def elsewhere(empty, tmp_path):
     """Another First Loop with one empty class."""
+    (tmp_path / "elsewhere").mkdir()
+    shutil.copy(empty, Settings(tmp_path / "elsewhere").database)
     with TestClient(create_app(Settings(tmp_path / "elsewhere"), web_dir=None)) as client:
         client.post("/api/classes", json={"name": "Sanderling class"})
         yield client

@@ -23,8 +23,8 @@ from tests.api.test_journeys import post, school, start, strokes
 from tests.api.test_progress import FIRST
 
 
-def asked(client: TestClient, text: str = "mint") -> dict:
-    child = school(client)["child"]
+def asked(client: TestClient, text: str = "mint", name: str = "Edie") -> dict:
+    child = school(client, name)["child"]
     return client.post("/api/written", json={"child_id": child["id"], "text": text}).json()
 
 
@@ -37,8 +37,8 @@ def pen(word: dict, fault: str | None = None, size: float = 0.0, seed: int = 1) 
     return [from_stroke(stroke).model_dump(exclude_none=True) for stroke in made.strokes]
 
 
-def send(client: TestClient, word: dict, ink: list[dict]):
-    return client.put(f"/api/written/{word['id']}/ink", json={"strokes": ink})
+def send(client: TestClient, word: dict, ink: list[dict], **more):
+    return client.put(f"/api/written/{word['id']}/ink", json={"strokes": ink, **more})
 
 
 def test_a_word_is_asked_for_written_and_judged_as_a_whole(client):
@@ -63,6 +63,15 @@ def test_the_same_ink_twice_changes_nothing_and_other_ink_is_refused(client):
     assert send(client, word, pen(word)).json() == first
     assert send(client, word, pen(word, seed=2)).status_code == 409
     assert client.get(f"/api/written/{word['id']}").json() == first
+
+
+def test_ink_for_a_word_that_is_gone_does_not_land_in_the_word_with_its_number(client):
+    gone = asked(client)
+    client.delete(f"/api/children/{gone['child']['id']}")
+    word = asked(client, name="Ada")
+    assert word["id"] == gone["id"]
+    assert send(client, word, pen(word), word_started_at=gone["started_at"]).status_code == 409
+    assert client.get(f"/api/written/{word['id']}").json()["strokes"] == []
 
 
 @pytest.mark.parametrize(("text", "status"), [("a", 422), ("  x ", 422), ("né", 404), ("m" * 41, 422)])

@@ -317,7 +317,7 @@ def test_the_class_says_its_own_words(page: Page, group: int):
 def test_a_word_and_the_long_date_go_on_the_board(page: Page, api, group: int):
     api.put(f"/api/classes/{group}/style", json={"script": "cursive", "name": "Joined"})
     page.goto("/board")
-    page.get_by_label("On the board").fill("quay")
+    page.get_by_role("textbox", name="On the board").fill("quay")
     page.get_by_role("button", name="Show").click()
     expect(page.get_by_role("img", name="quay on the board")).to_be_visible()
     page.keyboard.press("ArrowLeft")

@@ -90,6 +90,7 @@ def test_a_word_written_on_two_screens_is_kept_twice(page: Page, api):
     other.goto(page.url)
     other.get_by_label("Write nit here").wait_for()
     for screen, closer in ((page, 0.0), (other, 0.2)):
+        screen.bring_to_front()
         write(screen, "nit", closer)
         screen.get_by_role("button", name="Done").click()
         expect(screen.get_by_role("img", name="nit as Cleo wrote it")).to_be_visible()

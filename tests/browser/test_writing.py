@@ -2,17 +2,19 @@
 
 from __future__ import annotations
 
+import json
 import os
 import signal
 import socket
 import subprocess
 import sys
 import time
+from collections.abc import Callable
 
 import httpx2
 import numpy as np
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import APIResponse, Page, Route, expect
 
 from firstloop.core.letterforms.library import letter
 from tests.browser.conftest import attempts_kept, choose_row, corners, found_school, row_id, write
@@ -28,6 +30,14 @@ def from_the_base_line() -> list[np.ndarray]:
 
 def count(page: Page, words: str) -> None:
     expect(page.get_by_text(words, exact=True)).to_be_visible()
+
+
+def wait_until(page: Page, true: Callable[[], bool]) -> None:
+    for _ in range(300):
+        if true():
+            return
+        page.wait_for_timeout(100)
+    raise AssertionError("it did not come about in 30 seconds")
 
 
 def test_a_row_of_n_from_the_first_trace_to_the_childs_page(page: Page, api):
@@ -113,9 +123,6 @@ def test_writing_on_in_the_next_slot_ends_the_letter_before(page: Page, api):
     count(page, "2 of 6")
     page.keyboard.press("Enter")
     count(page, "3 of 6")
-    page.wait_for_function(
-        "() => !localStorage['first-loop.outbox'] || localStorage['first-loop.outbox'] === '[]'"
-    )
     assert [a["verdict"] for a in attempts_kept(api, page)] == ["secure", "secure"]
 
 
@@ -127,6 +134,72 @@ def test_a_finished_letter_can_still_be_crossed_out(page: Page, api):
     page.get_by_role("button", name="Cross it out").click()
     count(page, "1 of 6")
     assert [a["crossed_out"] for a in attempts_kept(api, page)] == [True]
+
+
+def test_an_answer_that_comes_late_does_not_undo_a_cross_out(page: Page, api):
+    choose_row(page, "Gus L", "i")
+    asked: list[Route] = []
+    late: list[APIResponse] = []
+
+    def keep_back_the_first(route: Route) -> None:
+        if asked or route.request.method != "GET":
+            route.continue_()
+        else:
+            asked.append(route)
+            late.append(route.fetch())
+
+    write(page, corners("i"), 0, points=6)
+    page.keyboard.press("Enter")
+    count(page, "2 of 6")
+    attempts_kept(api, page)
+    page.wait_for_load_state("networkidle")
+    page.route("**/api/rows/*", keep_back_the_first)
+    page.get_by_role("button", name="Cross it out").click()
+    count(page, "1 of 6")
+    wait_until(page, lambda: bool(late))
+    asked[0].fulfill(response=late[0])
+    page.wait_for_timeout(300)  # time for the late answer to do its harm
+    count(page, "1 of 6")
+
+
+def test_a_letter_is_crossed_out_while_the_records_do_not_answer(page: Page, api):
+    choose_row(page, "Gus L", "t")
+    write(page, corners("t"), 0, points=6)
+    page.keyboard.press("Enter")
+    count(page, "2 of 6")
+    page.route("**/api/rows/*/attempts", lambda route: route.abort())
+    write(page, corners("t"), 1, points=6)
+    page.keyboard.press("Enter")
+    count(page, "3 of 6")
+    page.get_by_role("button", name="Cross it out").click()
+    count(page, "2 of 6")
+    page.unroute("**/api/rows/*/attempts")
+    assert [a["crossed_out"] for a in attempts_kept(api, page)] == [False, True]
+
+
+def test_what_the_records_turn_away_holds_up_nothing_and_is_the_teachers_to_throw_away(page: Page, api):
+    class_id = api.get("/api/classes").json()[0]["id"]
+    named = {"first_name": "Bram", "initial": "T", "hand": "right"}
+    gone = api.post(f"/api/classes/{class_id}/children", json=named).json()["id"]
+    choose_row(page, "Bram T", "l")
+    number = row_id(page)
+    api.delete(f"/api/children/{gone}").raise_for_status()
+    write(page, corners("l"), 0, points=6)
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("alert")).to_contain_text("could not be kept")
+    choose_row(page, "Cleo M", "l")
+    write(page, corners("l"), 0, points=6)
+    page.keyboard.press("Enter")
+    count(page, "2 of 6")
+    assert row_id(page) == number  # the number of the row that is gone is given again, its ink is not
+    wait_until(page, lambda: len(api.get(f"/api/rows/{number}").json()["attempts"]) == 1)
+    with page.expect_download() as download:
+        page.get_by_role("link", name="Save its ink").click()
+    (stroke,) = json.loads(download.value.path().read_text())
+    assert len(stroke["x"]) >= 6
+    page.get_by_role("button", name="Throw it away").click()
+    expect(page.get_by_role("alert")).to_have_count(0)
+    assert page.evaluate("() => localStorage['first-loop.outbox']") == "[]"
 
 
 def test_a_pen_keeps_every_point_with_its_pressure_and_time(page: Page, api):

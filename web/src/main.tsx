@@ -3,6 +3,7 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router";
 import { Problem, type Row } from "@/api/client";
+import { showNewest } from "@/api/newest";
 import { Shell } from "@/app/Shell";
 import { SchoolProvider } from "@/app/school";
 import { waitingCount, watch, whenKept } from "@/ink/outbox";
@@ -38,12 +39,13 @@ const client = new QueryClient({
 });
 
 // an attempt goes from the outbox into the row on screen without a moment in between
-whenKept((rowId, attempt) =>
-  client.setQueryData<Row>(
-    ["row", rowId],
-    (row) => row && { ...row, attempts: [...row.attempts.filter((one) => one.id !== attempt.id), attempt] },
-  ),
-);
+whenKept(async (rowId, attempt) => {
+  const key = ["row", rowId];
+  const row = client.getQueryData<Row>(key);
+  if (!row) return;
+  const others = row.attempts.filter((one) => one.id !== attempt.id);
+  await showNewest(client, key, { ...row, attempts: [...others, attempt] });
+});
 
 // when the last attempt has reached the records, whatever the pages show of them is out of date
 watch(() => {

@@ -26,6 +26,10 @@ class Given(BaseModel):
     model_config = ConfigDict(strict=True)
 
 
+# the time of another answer, given back as text
+Moment = Annotated[datetime, Field(strict=False)]
+
+
 class FindingOut(BaseModel):
     """Something outside its tolerance; places in page millimetres, ``goal`` is where ``at`` should be."""
 
@@ -151,9 +155,13 @@ class RulingLines(BaseModel):
 
 
 class AttemptIn(Given):
-    """An attempt as it is ended; ``key`` makes sending it again harmless."""
+    """An attempt as it is ended; ``key`` makes sending it again harmless.
+
+    ``row_started_at`` says for which row it was written: numbers of rows that were erased are given again.
+    """
 
     key: str = Field(min_length=8, max_length=40)
+    row_started_at: Moment | None = None
     support: Support
     strokes: list[StrokeInk] = Field(min_length=1, max_length=200)
     crossed_out: bool = False

@@ -33,6 +33,7 @@ from firstloop.core.ruling import Ruling, ruling_kind
 from firstloop.formats.check_json import letter_document
 from firstloop.store import rows as store
 from firstloop.store.classes import get_child
+from firstloop.store.errors import ConflictError
 from firstloop.store.rows import Edit, Judged
 from firstloop.store.styles import house_style
 from firstloop.store.tables import Attempt, Child, Row, SchoolClass, Watched, WrittenWord
@@ -119,13 +120,27 @@ def keep_and_judge(
     Raises
     ------
     ConflictError
-        If the attempt's key is known in another row.
+        If the attempt's key is known in another row, or it was written for another row.
     """
+    same_sheet(given.row_started_at, row)
     ink = [stroke.model_dump(exclude_none=True) for stroke in given.strokes]
     attempt = store.keep_attempt(session, row, given.key, given.support, at, ink, given.crossed_out)
+    if given.crossed_out and not attempt.crossed_out:  # crossed out while it was on its way a first time
+        store.change(session, row, [Edit(attempt.id, "crossed_out", True)], at)
     if attempt.result is None:
         judge_attempt(session, attempt, row, judge)
     return attempt
+
+
+def same_sheet(started_at: datetime | None, sheet: Row | WrittenWord) -> None:
+    """Refuse ink that was written for another row or word, which had this number before it was erased.
+
+    Raises
+    ------
+    ConflictError
+    """
+    if started_at is not None and started_at != sheet.started_at:
+        raise ConflictError("What this was written for is no longer in the records.")
 
 
 def judge_left_over(session: Session, judge: Judge = judge) -> int:

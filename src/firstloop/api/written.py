@@ -12,9 +12,9 @@ from pydantic import BaseModel, Field, field_validator
 from sqlalchemy.orm import Session
 
 from firstloop.api.ink import from_stroke, to_group
-from firstloop.api.schemas import ChildOut, Given, GroupOut, RecordId, RulingLines, StrokeInk
+from firstloop.api.schemas import ChildOut, Given, GroupOut, Moment, RecordId, RulingLines, StrokeInk
 from firstloop.api.settling import settle_all
-from firstloop.api.writing import TOP_XH, child_level, child_out, row_ruling
+from firstloop.api.writing import TOP_XH, child_level, child_out, row_ruling, same_sheet
 from firstloop.core.check.grades import Level
 from firstloop.core.check.group import check_group
 from firstloop.core.check.letter import CHECKER_VERSION
@@ -55,8 +55,9 @@ class WordIn(Given):
 
 
 class WordInkIn(Given):
-    """What the pen wrote. Sending it again changes nothing."""
+    """What the pen wrote, and for which word. Sending it again changes nothing."""
 
+    word_started_at: Moment | None = None
     strokes: list[StrokeInk] = Field(min_length=1, max_length=400)
 
 
@@ -113,8 +114,9 @@ def keep_and_judge(session: Session, word: WrittenWord, given: WordInkIn) -> Wri
     Raises
     ------
     ConflictError
-        If other ink is there already.
+        If other ink is there already, or it was written for another word.
     """
+    same_sheet(given.word_started_at, word)
     store.keep_ink(session, word, [stroke.model_dump(exclude_none=True) for stroke in given.strokes])
     if word.checker is None:
         judge_word(session, word)

@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, got, type Level, type Queue, type QueueOrder, type Row, type Seen } from "./client";
+import { showNewest } from "./newest";
 
 const queueQuery = (classId: number, order: QueueOrder) => ({
   queryKey: ["queue", classId, order],
@@ -76,7 +77,7 @@ export function useChooseNextStep(rowId: number) {
           body: { code },
         }),
       ),
-    onSuccess: (row: Row) => client.setQueryData(["row", rowId], row),
+    onSuccess: (row: Row) => showNewest(client, ["row", rowId], row),
   });
 }
 
@@ -96,7 +97,7 @@ export function useTolerance(classId: number) {
           body: { tolerance },
         }),
       ),
-    onSuccess: (trust) => client.setQueryData(["trust", classId], trust),
+    onSuccess: (trust) => showNewest(client, ["trust", classId], trust),
   });
 }
 

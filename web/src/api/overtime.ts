@@ -1,5 +1,6 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type Aspect, api, type ChildChange, type GroupIn, got } from "./client";
+import { showNewest } from "./newest";
 
 export const useClassMap = (classId: number, aspect: Aspect, on: string | undefined) =>
   useQuery({
@@ -42,7 +43,7 @@ export const useCoverage = (classId: number) =>
 export function useGroups(classId: number) {
   const client = useQueryClient();
   const params = { path: { class_id: classId } };
-  const onSuccess = (today: unknown) => client.setQueryData(["today", classId], today);
+  const onSuccess = (today: unknown) => showNewest(client, ["today", classId], today);
   return {
     keep: useMutation({
       mutationFn: (groups: GroupIn[]) =>

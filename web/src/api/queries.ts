@@ -10,6 +10,7 @@ import {
   type SchemeKey,
   type StyleDoc,
 } from "./client";
+import { showNewest } from "./newest";
 
 const FOREVER = Number.POSITIVE_INFINITY;
 
@@ -35,7 +36,7 @@ export const useFamilies = (
 export function useBoardSteps(classId: number, scheme: SchemeKey, alphabet: Alphabet) {
   const client = useQueryClient();
   const params = { path: { class_id: classId }, query: { scheme, alphabet } };
-  const keep = (board: FamilyBoard) => client.setQueryData(["families", classId, scheme, alphabet], board);
+  const keep = (board: FamilyBoard) => showNewest(client, ["families", classId, scheme, alphabet], board);
   return {
     change: useMutation({
       mutationFn: (change: FamilyChange) =>
@@ -180,8 +181,8 @@ export const useRow = (rowId: number) =>
 export function useRowSteps(rowId: number) {
   const client = useQueryClient();
   const params = { path: { row_id: rowId } };
-  const keep = (row: Row) => {
-    client.setQueryData(["row", rowId], row);
+  const keep = async (row: Row) => {
+    await showNewest(client, ["row", rowId], row);
     for (const key of ["rows", "history", "child", "map", "queue", "trust", "today"])
       client.invalidateQueries({ queryKey: [key] });
   };

@@ -1001,7 +1001,7 @@ export interface paths {
         put?: never;
         /**
          * Add Attempt
-         * @description Keep an attempt, then judge it. Sending the same key again changes nothing.
+         * @description Keep an attempt, then judge it. Sending the same key again changes nothing but a cross-out made since.
          */
         post: operations["add_attempt"];
         delete?: never;
@@ -1481,10 +1481,14 @@ export interface components {
         /**
          * AttemptIn
          * @description An attempt as it is ended; ``key`` makes sending it again harmless.
+         *
+         *     ``row_started_at`` says for which row it was written: numbers of rows that were erased are given again.
          */
         AttemptIn: {
             /** Key */
             key: string;
+            /** Row Started At */
+            row_started_at?: string | null;
             /**
              * Support
              * @enum {string}
@@ -3456,9 +3460,11 @@ export interface components {
         };
         /**
          * WordInkIn
-         * @description What the pen wrote. Sending it again changes nothing.
+         * @description What the pen wrote, and for which word. Sending it again changes nothing.
          */
         WordInkIn: {
+            /** Word Started At */
+            word_started_at?: string | null;
             /** Strokes */
             strokes: components["schemas"]["StrokeInk"][];
         };

@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, got, type Word } from "./client";
+import { showNewest } from "./newest";
 
 export const useWord = (wordId: number) =>
   useQuery({
@@ -47,8 +48,8 @@ export function useCrossOutWord() {
           body: { crossed_out },
         }),
       ),
-    onSuccess: (word) => {
-      client.setQueryData(["word", word.id], word);
+    onSuccess: async (word) => {
+      await showNewest(client, ["word", word.id], word);
       for (const key of ["words-of", "story"]) void client.invalidateQueries({ queryKey: [key] });
     },
   });

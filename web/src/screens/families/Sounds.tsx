@@ -1,6 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, got } from "@/api/client";
+import { showNewest } from "@/api/newest";
 import { useSounds } from "@/api/queries";
 import { useClass } from "@/app/school";
 import { centred, Glyph, widthOf } from "@/line/Letter";
@@ -72,7 +73,7 @@ function SoundsForm({ text }: { text: string }) {
           body: { text: typed },
         }),
       ),
-    onSuccess: (kept) => client.setQueryData(["sounds", id], kept),
+    onSuccess: (kept) => showNewest(client, ["sounds", id], kept),
   });
   return (
     <form

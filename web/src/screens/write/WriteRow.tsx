@@ -13,7 +13,7 @@ import {
 import { useLetter, useRow, useRowSteps } from "@/api/queries";
 import { useClass } from "@/app/school";
 import { useKeys } from "@/app/useKeys";
-import { flush, post, waitingCount, waitingFor, watch } from "@/ink/outbox";
+import { crossOutWaiting, flush, post, shelf, waitingFor, watch } from "@/ink/outbox";
 import { usePen } from "@/ink/usePen";
 import { Button, LinkButton } from "@/ui/Button";
 import { Loaded } from "@/ui/States";
@@ -58,7 +58,7 @@ function writtenSoFar(row: Row): Written[] {
     id: one.id,
     best: one.best,
   }));
-  const waiting: Written[] = waitingFor(row.id).map((one) => ({
+  const waiting: Written[] = waitingFor(row).map((one) => ({
     key: one.key,
     strokes: one.strokes,
     crossedOut: one.crossed_out ?? false,
@@ -75,7 +75,7 @@ const nextSupport = (row: Row, written: Written[]): Support | null =>
 function Writing({ row, letter }: { row: Row; letter: LetterModel }) {
   const client = useQueryClient();
   const { style } = useClass();
-  const waiting = useSyncExternalStore(watch, waitingCount);
+  useSyncExternalStore(watch, shelf); // what is written may be waiting there
   const written = writtenSoFar(row);
   const support = nextSupport(row, written);
   const [box, paper] = usePaper(row, written.length, support === null);
@@ -106,12 +106,13 @@ function Writing({ row, letter }: { row: Row; letter: LetterModel }) {
       strokes: pen.take(),
       crossed_out: crossedOut,
     };
-    void post(row.id, attempt);
+    void post(row, attempt);
   };
   const { edit } = useRowSteps(row.id);
   const cross = async () => {
     if (pen.hasInk) return end(true);
     await flush(); // the last attempt may still be on its way
+    if (crossOutWaiting(row)) return;
     const { attempts } = await got(api.GET("/api/rows/{row_id}", { params: { path: { row_id: row.id } } }));
     const last = attempts.findLast((one) => !one.crossed_out);
     if (last) edit.mutate({ attempt_ids: [last.id], crossed_out: true });
@@ -147,7 +148,7 @@ function Writing({ row, letter }: { row: Row; letter: LetterModel }) {
           />
         )}
       </div>
-      {waiting > 0 && <Waiting count={waiting} />}
+      <Waiting />
       {support ? (
         <footer className="flex h-32 shrink-0 items-center gap-4 px-10">
           <p className="text-huge">{threeWords(letter)}</p>

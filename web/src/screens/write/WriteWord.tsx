@@ -7,7 +7,7 @@ import { useAskForWord, useCrossOutWord, useWord } from "@/api/written";
 import { useClass } from "@/app/school";
 import { useKeys } from "@/app/useKeys";
 import { Ink } from "@/ink/Ink";
-import { flush, postWord, waitingCount, watch, wordWaiting } from "@/ink/outbox";
+import { flush, postWord, shelf, watch, wordWaiting } from "@/ink/outbox";
 import { pageOf } from "@/ink/paths";
 import { type Paper, usePen } from "@/ink/usePen";
 import { Glyph, StartRing, widthOf } from "@/line/Letter";
@@ -40,8 +40,8 @@ export function WriteWord() {
 
 function Writing({ word, model }: { word: Word; model: TextModel }) {
   const client = useQueryClient();
-  const count = useSyncExternalStore(watch, waitingCount);
-  const waiting = wordWaiting(word.id);
+  useSyncExternalStore(watch, shelf); // what is written may be waiting there
+  const waiting = wordWaiting(word);
   const strokes = waiting ?? word.strokes;
   const written = strokes.length > 0;
   const [box, paper] = useWordPaper(word, model);
@@ -51,7 +51,7 @@ function Writing({ word, model }: { word: Word; model: TextModel }) {
   }, []);
   const end = async () => {
     if (!pen.hasInk) return;
-    await postWord(word.id, pen.take());
+    await postWord(word, pen.take());
     await client.invalidateQueries({ queryKey: ["word", word.id] });
   };
   useKeys({ Enter: () => void end() });
@@ -79,7 +79,7 @@ function Writing({ word, model }: { word: Word; model: TextModel }) {
               />
             )}
           </div>
-          {count > 0 && <Waiting count={count} />}
+          <Waiting />
           {word.error && (
             <p role="alert" className="px-10 text-brick">
               The word is kept; it could not be looked at. {word.error}
