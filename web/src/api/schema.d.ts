@@ -1001,7 +1001,7 @@ export interface paths {
         put?: never;
         /**
          * Add Attempt
-         * @description Keep an attempt, then judge it. Sending the same key again changes nothing but a cross-out made since.
+         * @description Keep an attempt, then judge it. Sending its key again can only cross it out.
          */
         post: operations["add_attempt"];
         delete?: never;
