@@ -11,6 +11,8 @@ from tests.api.test_journeys import strokes
 from tests.browser.conftest import found_school
 from tests.browser.shots import serve
 
+pytestmark = pytest.mark.browser
+
 
 @pytest.fixture
 def school(tmp_path) -> str:

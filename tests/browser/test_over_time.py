@@ -14,7 +14,8 @@ from firstloop.demo.seed import seed
 from firstloop.store.database import open_engine, sessions, upgrade
 from tests.browser.shots import serve
 
-pytestmark = pytest.mark.browser
+# one worker plays the term once for all of these
+pytestmark = [pytest.mark.browser, pytest.mark.xdist_group("over time")]
 WEEKS, TERM_WEEKS = 5, 12
 
 
