@@ -22,7 +22,7 @@ from firstloop.core.check.letter import (
     unreadable,
 )
 from firstloop.core.check.mending import mended
-from firstloop.core.check.reading import class_set, picture, reading_costs
+from firstloop.core.check.reading import likeliest
 from firstloop.core.check.rows import Standing, is_row, judge_whole
 from firstloop.core.check.template import template_in
 from firstloop.core.ink import InkError, InkGroup
@@ -87,7 +87,7 @@ def check_group(
         none = (Piece(()),) * len(wanted)
         return GroupResult(group.truth, tuple(map(_not_seen, wanted)), none, note=note)
     if not wanted:
-        text = wanted = likeliest(group, style, chars or JUDGED)
+        text = wanted = likeliest(group.in_letter_space, chars or JUDGED, style)
     pieces, in_word = _pieces(group, text, wanted, style)
     letters = _judged(group, text, pieces, style, in_word, (level, chars, own))
     if all(one.verdict in ("unreadable", "not-seen") for one in letters):
@@ -161,13 +161,6 @@ def _standing(text: str, letters: list[LetterResult]) -> list[Standing]:
         )
         for letter, number in zip(letters, words, strict=True)
     ]
-
-
-def likeliest(group: InkGroup, style: HouseStyle, chars: str) -> str:
-    """The letter that unlabelled ink looks most like, at its place on the lines."""
-    letters = class_set(chars, style)
-    costs = reading_costs(picture(list(group.in_letter_space)), letters)
-    return letters.chars[int(costs.argmin())]
 
 
 def _not_seen(char: str) -> LetterResult:

@@ -27,6 +27,8 @@ _LIFTS = np.array([[-0.12], [0.12]], dtype=np.float32)  # xh
 PLAIN_XH = 0.055  # a letter that fits itself better than this is not taken for another
 _FAR_XH = 1000.0  # no letter is anywhere near there
 _CLOSE = 4  # letters compared in full
+_RISES_XH = 0.2  # what reaches less far beyond a line has no rise or drop
+_OWN_LENGTH_XH = 0.03  # the price of a rise or drop of another length
 
 Array32 = np.ndarray[tuple[int, ...], np.dtype[np.float32]]
 Picture32 = tuple[Array32, Array32]
@@ -148,6 +150,40 @@ def reading_costs(ink: FloatArray, letters: ClassSet) -> FloatArray:
         up_or_down = _chamfer((x, lifted), (their_x, their_y)).reshape(len(_LIFTS), -1).min(0)
         costs[few] = np.minimum(costs[few], up_or_down)
     return costs
+
+
+def likeliest(strokes: tuple[FloatArray, ...], chars: str, style: HouseStyle) -> str:
+    """The letter of the house that ink of nobody knows what looks most like, at its place on the lines.
+
+    It may be written with joins or without, and in a hand with rises and drops of its own length: these
+    are laid on the letter's for a small price.
+
+    Parameters
+    ----------
+    strokes : tuple of array, shape (n, 2)
+        Letter space, xh.
+    """
+    ink = picture(strokes).clip(-_FAR_XH, _FAR_XH)
+    cost = np.full(len(chars), np.inf)
+    for joins in (False, True):
+        letters = class_set(chars, style, joins=joins)
+        low, high = letters.boxes
+        x = _slid(ink, low[:, 0], high[:, 0]).astype(np.float32)
+        y = np.repeat(ink[None, :, 1], len(chars), axis=0)
+        for price, as_high in ((0.0, y), (_OWN_LENGTH_XH, _as_far(y, low[:, 1:], high[:, 1:]))):
+            cost = np.minimum(cost, _chamfer((x, as_high.astype(np.float32)), letters.fine) + price)
+    return chars[int(cost.argmin())]
+
+
+def _as_far(y: FloatArray, low: FloatArray, high: FloatArray) -> FloatArray:
+    """Stretch what stands above the mid line and below the base line to the letters' own reach; (k, n)."""
+    for line, out, reach in ((1.0, 1.0, high), (0.0, -1.0, low)):
+        beyond = (y - line) * out
+        own, theirs = beyond.max(1, keepdims=True), (reach - line) * out
+        both = (own > _RISES_XH) & (theirs > _RISES_XH)
+        scale = np.where(both, theirs / np.where(both, own, 1.0), 1.0)
+        y = np.where(beyond > 0, line + out * beyond * scale, y)
+    return y
 
 
 def mirror(points: FloatArray) -> FloatArray:
