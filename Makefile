@@ -51,10 +51,10 @@ dev: setup
 	@touch $@
 
 test: build .make/chromium
-	$(PY) -m pytest -n 2 --dist loadgroup -p no:benchmark
+	$(PY) -m pytest -n 2 -p no:benchmark
 
 test-fast: build
-	$(PY) -m pytest -n 2 --dist loadgroup -p no:benchmark -m "not browser"
+	$(PY) -m pytest -n 2 -p no:benchmark -m "not browser"
 
 types: .make/python .make/node
 	$(PY) -m firstloop.api.openapi > openapi.json

@@ -22,7 +22,7 @@ from firstloop.core.ruling import ruling_kind
 from firstloop.core.simulate.writer import write
 from firstloop.formats.check_json import letter_document
 from firstloop.store import classes
-from firstloop.store.tables import Attempt, Result, Row
+from firstloop.store.tables import Attempt, Result, Row, line_columns
 
 CHILDREN, LETTERS_A_ROW = 30, 6
 BEGIN = datetime(2023, 9, 4, 9, 0, tzinfo=UTC)
@@ -42,8 +42,7 @@ def three_years(
         classes.add_child(session, made.id, f"Child{chr(97 + k % 26)}", chr(65 + k // 26), "right").id
         for k in range(CHILDREN)
     ]
-    rise, mid, base, drop = ruling_kind("four-lines").ruled(10.0, top_mm=4.0).lines_mm
-    lines = {"rise_mm": rise, "mid_mm": mid, "base_mm": base, "drop_mm": drop}
+    lines = line_columns("four-lines", ruling_kind("four-lines").ruled(10.0, top_mm=4.0))
     kinds = {char: [_letter(char, rng) for _ in range(_WRITTEN)] for char in CHARS}
     rows = attempts // LETTERS_A_ROW
     per_child = rows // CHILDREN
@@ -57,7 +56,7 @@ def three_years(
             row_id += 1
             row_list.append(
                 {"id": row_id, "child_id": child, "letter": char, "started_at": at, "finished_at": at}
-                | {"style_id": made.style_id, "ruling": "four-lines", "support": ["alone"] * LETTERS_A_ROW}
+                | {"style_id": made.style_id, "support": ["alone"] * LETTERS_A_ROW}
                 | lines
             )
             for place in range(LETTERS_A_ROW):

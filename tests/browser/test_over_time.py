@@ -14,8 +14,7 @@ from firstloop.demo.seed import seed
 from firstloop.store.database import open_engine, sessions, upgrade
 from tests.browser.shots import serve
 
-# one worker plays the term once for all of these
-pytestmark = [pytest.mark.browser, pytest.mark.xdist_group("over time")]
+pytestmark = pytest.mark.browser
 WEEKS, TERM_WEEKS = 5, 12
 
 

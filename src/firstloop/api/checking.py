@@ -12,7 +12,7 @@ from sqlalchemy.orm import Session
 from firstloop.api.looking import agreed_edits, row_summary
 from firstloop.api.schemas import PointList, RowSummary
 from firstloop.api.settling import settle_all
-from firstloop.api.writing import attempt_group, row_ruling
+from firstloop.api.writing import attempt_group
 from firstloop.core.check.advice import worry
 from firstloop.core.check.agreement import Marked, agreement
 from firstloop.core.check.codes import CODES
@@ -160,7 +160,7 @@ def explained(row: Row, attempt_id: int) -> ExplainedOut:
     attempt = next((one for one in row.attempts if one.id == attempt_id), None)
     if attempt is None:
         raise NotFoundError("attempt in this row", attempt_id)
-    style, ruling = house_style(row), row_ruling(row)
+    style, ruling = house_style(row), row.lines
     case = build_case(attempt_group(attempt, row, str(style.script)), row.letter, style)
     found = explain(case)
     alphabet = "".join(ALPHABETS[alphabet_of(row.letter)])

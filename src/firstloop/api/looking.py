@@ -9,7 +9,7 @@ from typing import Any
 from sqlalchemy.orm import Session
 
 from firstloop.api.schemas import RowOut, RowSummary, RulingLines
-from firstloop.api.writing import attempt_out, attempt_verdict, child_level, child_out, row_ruling
+from firstloop.api.writing import attempt_out, attempt_verdict, child_level, child_out
 from firstloop.core.check.advice import WELL_DONE, Slip, Step, best_of, next_steps
 from firstloop.core.check.advice import Standing as BestStanding
 from firstloop.core.check.rows import Place, Standing, judge_whole
@@ -43,7 +43,7 @@ def whole_findings(row: Row) -> list[dict[str, Any]]:
         for document in [attempt.result.document]
         if (place := document.get("place"))
     ]
-    school_class, ruling = row.child.school_class, row_ruling(row)
+    school_class, ruling = row.child.school_class, row.lines
     level, own = child_level(row.child), school_class.tolerances
     text = row.letter * len(standings)
     whole = judge_whole(text, standings, house_style(row), ruling.xh_mm, level, own)
@@ -121,7 +121,7 @@ def row_out(session: Session, row: Row) -> RowOut:
             "started_at": row.started_at,
             "finished": row.finished_at is not None,
             "ruling": row.ruling,
-            "lines": RulingLines(rise=row.rise_mm, mid=row.mid_mm, base=row.base_mm, drop=row.drop_mm),
+            "lines": RulingLines.of(row.lines),
             "xh_mm": xh_mm,
             "slot_mm": slot_width_xh(model) * xh_mm,
             "letter_left_mm": letter_left_xh(model, 0) * xh_mm,

@@ -204,7 +204,7 @@ def letter_history(session: Session, child_id: int, char: str) -> LetterHistoryO
             row_id=row.id,
             day=row.started_at.date(),
             week=_week(row.started_at.date(), first),
-            lines=RulingLines(rise=row.rise_mm, mid=row.mid_mm, base=row.base_mm, drop=row.drop_mm),
+            lines=RulingLines.of(row.lines),
             attempt=attempt_out(attempt),
         )
         for row in rows

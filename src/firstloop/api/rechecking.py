@@ -13,7 +13,7 @@ from typing import Any
 from sqlalchemy.orm import Session
 
 from firstloop.api.settling import settle_all
-from firstloop.api.writing import Terms, attempt_group, check_on, child_level, row_ruling, terms_of
+from firstloop.api.writing import Terms, attempt_group, check_on, child_level, terms_of
 from firstloop.api.written import judged as judged_word
 from firstloop.api.written import task_of
 from firstloop.core.check.letter import CHECKER_VERSION
@@ -142,4 +142,4 @@ def _task(session: Session, attempts: Sequence[Attempt]) -> _Task:
     row = attempts[0].row
     terms = terms_of(session, row)
     groups = tuple(attempt_group(attempt, row, str(terms.style.script)) for attempt in attempts)
-    return _Task(groups, row.letter, terms, row_ruling(row))
+    return _Task(groups, row.letter, terms, row.lines)

@@ -4,9 +4,17 @@ from __future__ import annotations
 
 from datetime import UTC, datetime
 from pathlib import Path
-from typing import Any, Literal
+from typing import Any, Literal, Self
 
-from pydantic import AwareDatetime, BaseModel, ConfigDict, Field, ValidationError, field_validator
+from pydantic import (
+    AwareDatetime,
+    BaseModel,
+    ConfigDict,
+    Field,
+    ValidationError,
+    field_validator,
+    model_validator,
+)
 from sqlalchemy.orm import Session
 
 from firstloop.api.report import child_report
@@ -16,6 +24,7 @@ from firstloop.api.writing import row_groups
 from firstloop.api.written import word_group
 from firstloop.core.letterforms.alphabets import EVERY
 from firstloop.core.letterforms.document import style_from
+from firstloop.core.ruling import Ruling
 from firstloop.formats.child_zip import ChildFileError, read_child, write_child
 from firstloop.formats.inkml import write_inkml
 from firstloop.store import records as store
@@ -59,15 +68,23 @@ class _Attempt(_Kept):
     results: list[_Result]
 
 
-class _Row(_Kept):
-    letter: str = Field(min_length=1, max_length=1)
-    started_at: AwareDatetime
-    finished_at: AwareDatetime | None
+class _OnLines(_Kept):
     ruling: str = Field(max_length=30)
     rise_mm: float
     mid_mm: float
     base_mm: float
     drop_mm: float
+
+    @model_validator(mode="after")
+    def _in_order(self) -> Self:
+        Ruling(self.mid_mm, self.base_mm, self.rise_mm, self.drop_mm)
+        return self
+
+
+class _Row(_OnLines):
+    letter: str = Field(min_length=1, max_length=1)
+    started_at: AwareDatetime
+    finished_at: AwareDatetime | None
     support: list[Support]
     next_code: str | None
     style: int
@@ -80,13 +97,6 @@ class _Row(_Kept):
             raise ValueError(f"the house has no {char!r}")
         return char
 
-    @field_validator("base_mm")
-    @classmethod
-    def _below(cls, base_mm: float, info: Any) -> float:
-        if not base_mm > info.data.get("mid_mm", base_mm):
-            raise ValueError("the base line must stand below the mid line")
-        return base_mm
-
 
 class _Said(_Kept):
     checker: str = Field(max_length=20)
@@ -96,14 +106,9 @@ class _Said(_Kept):
     error: str | None
 
 
-class _Word(_Kept):
+class _Word(_OnLines):
     text: str = Field(min_length=2, max_length=40)
     started_at: AwareDatetime
-    ruling: str = Field(max_length=30)
-    rise_mm: float
-    mid_mm: float
-    base_mm: float
-    drop_mm: float
     style: int
     ink: list[StrokeInk] = Field(min_length=1)
     crossed_out: bool

@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Annotated, Literal
+from typing import Annotated, Literal, Self
 
 from pydantic import BaseModel, ConfigDict, Field, FiniteFloat, StringConstraints, model_validator
+
+from firstloop.core.ruling import Ruling
 
 Verdict = Literal["secure", "near", "fix", "not-seen", "unreadable"]
 HeadingVerdict = Literal["secure", "near", "fix", "not-seen"]
@@ -152,6 +154,12 @@ class RulingLines(BaseModel):
     mid: float
     base: float
     drop: float
+
+    @classmethod
+    def of(cls, ruling: Ruling) -> Self:
+        """The lines of a ruling."""
+        rise, mid, base, drop = ruling.lines_mm
+        return cls(rise=rise, mid=mid, base=base, drop=drop)
 
 
 class AttemptIn(Given):

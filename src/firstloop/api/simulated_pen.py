@@ -7,7 +7,7 @@ from sqlalchemy.orm import Session
 
 from firstloop.api.ink import from_stroke
 from firstloop.api.schemas import StrokeInk
-from firstloop.api.writing import attempt_group, row_ruling
+from firstloop.api.writing import attempt_group
 from firstloop.core.ink import InkGroup, InkStroke
 from firstloop.core.letterforms.library import letter
 from firstloop.core.simulate.writer import write
@@ -34,9 +34,9 @@ def pen_ink(session: Session, row: Row) -> list[StrokeInk]:
     model = letter(row.letter, house_style(row))
     if earlier:
         position, group = earlier[slot % len(earlier)]
-        away_mm = slot_width_xh(model) * (slot - position) * row_ruling(row).xh_mm
+        away_mm = slot_width_xh(model) * (slot - position) * row.lines.xh_mm
         return [from_stroke(stroke) for stroke in _moved(group, away_mm)]
-    ruling = row_ruling(row)
+    ruling = row.lines
     left_mm = letter_left_xh(model, slot) * ruling.xh_mm
     written = write(
         row.letter,

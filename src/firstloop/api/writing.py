@@ -67,21 +67,21 @@ def start_row(session: Session, child_id: int, char: str, support: list[str], at
     child = get_child(session, child_id)
     school_class = child.school_class
     letter(char, house_style(school_class))
-    ruling = ruling_kind(school_class.ruling).ruled(school_class.xh_mm, top_mm=TOP_XH * school_class.xh_mm)
+    lines = fresh_lines(school_class)
     return store.start_row(
-        session, child, char, at, school_class.ruling, ruling, support or list(USUAL_SUPPORT)
+        session, child, char, at, school_class.ruling, lines, support or list(USUAL_SUPPORT)
     )
 
 
-def row_ruling(row: Row | WrittenWord) -> Ruling:
-    """The lines a row or a word was written on."""
-    return Ruling(row.mid_mm, row.base_mm, row.rise_mm, row.drop_mm)
+def fresh_lines(school_class: SchoolClass) -> Ruling:
+    """The lines of a class on a clean sheet."""
+    return ruling_kind(school_class.ruling).ruled(school_class.xh_mm, top_mm=TOP_XH * school_class.xh_mm)
 
 
 def attempt_group(attempt: Attempt, row: Row, script: str = "print") -> InkGroup:
     """An attempt's ink for the core."""
     strokes = [StrokeInk(**stroke) for stroke in attempt.ink]
-    return to_group(strokes, row_ruling(row), row.letter, script, row.child.hand)
+    return to_group(strokes, row.lines, row.letter, script, row.child.hand)
 
 
 def row_groups(row: Row) -> list[InkGroup]:
@@ -162,7 +162,7 @@ def judge_attempt(session: Session, attempt: Attempt, row: Row, judge: Judge = j
     terms = terms_of(session, row)
     try:
         result = judge(attempt, row, terms)
-        judged = Judged(result.verdict, letter_document(result, row_ruling(row)))
+        judged = Judged(result.verdict, letter_document(result, row.lines))
     except Exception as problem:  # the ink is safe; say so instead of losing the row
         log.exception("checking attempt %s failed", attempt.id)
         judged = Judged("not-seen", {}, f"{type(problem).__name__}: {problem}")

@@ -14,7 +14,7 @@ from sqlalchemy.orm import Session
 from firstloop.api.ink import from_stroke, to_group
 from firstloop.api.schemas import ChildOut, Given, GroupOut, Moment, RecordId, RulingLines, StrokeInk
 from firstloop.api.settling import settle_all
-from firstloop.api.writing import TOP_XH, child_level, child_out, row_ruling, same_sheet
+from firstloop.api.writing import child_level, child_out, fresh_lines, same_sheet
 from firstloop.core.check.grades import Level
 from firstloop.core.check.group import check_group
 from firstloop.core.check.letter import CHECKER_VERSION
@@ -23,7 +23,6 @@ from firstloop.core.letterforms.style import HouseStyle
 from firstloop.core.letterforms.words import word as word_model
 from firstloop.core.progress.measured import measured_of_text
 from firstloop.core.progress.wordlist import within_reach
-from firstloop.core.ruling import ruling_kind
 from firstloop.core.simulate.text import write_text
 from firstloop.formats.check_json import group_document
 from firstloop.store import days
@@ -97,15 +96,14 @@ def ask(session: Session, given: WordIn, at: datetime) -> WrittenWord:
     child = get_child(session, given.child_id)
     school_class = child.school_class
     word_model(given.text, house_style(school_class))
-    ruling = ruling_kind(school_class.ruling).ruled(school_class.xh_mm, top_mm=TOP_XH * school_class.xh_mm)
-    return store.ask(session, child, given.text, at, school_class.ruling, ruling)
+    return store.ask(session, child, given.text, at, school_class.ruling, fresh_lines(school_class))
 
 
 def word_group(word: WrittenWord) -> InkGroup:
     """The ink of a word for the core."""
     strokes = [StrokeInk(**stroke) for stroke in word.ink or []]
     script = str(house_style(word).script)
-    return to_group(strokes, row_ruling(word), word.text, script, word.child.hand)
+    return to_group(strokes, word.lines, word.text, script, word.child.hand)
 
 
 def keep_and_judge(session: Session, word: WrittenWord, given: WordInkIn) -> WrittenWord:
@@ -166,14 +164,14 @@ def judge_left_over(session: Session) -> int:
 
 def word_out(word: WrittenWord) -> WordOut:
     """A word for the wire."""
-    ruling = row_ruling(word)
+    ruling = word.lines
     return WordOut.model_validate(
         {
             "id": word.id,
             "child": child_out(word.child),
             "text": word.text,
             "started_at": word.started_at,
-            "lines": RulingLines(rise=word.rise_mm, mid=word.mid_mm, base=word.base_mm, drop=word.drop_mm),
+            "lines": RulingLines.of(word.lines),
             "xh_mm": ruling.xh_mm,
             "left_mm": LEFT_XH * ruling.xh_mm,
             "strokes": word.ink or [],
@@ -201,7 +199,7 @@ def offered(session: Session, child_id: int) -> list[str]:
 
 def pen_ink(word: WrittenWord) -> list[StrokeInk]:
     """Ink for a word as if a pen were writing it now, page millimetres and milliseconds from zero."""
-    ruling = row_ruling(word)
+    ruling = word.lines
     rng = np.random.default_rng(word.id)
     style = house_style(word)
     made = write_text(word.text, rng, style=style, ruling=ruling, left_mm=LEFT_XH * ruling.xh_mm)

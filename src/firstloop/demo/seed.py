@@ -36,7 +36,7 @@ from firstloop.demo.words import plan_words, write_word
 from firstloop.formats.check_json import letter_document
 from firstloop.store import classes, watched
 from firstloop.store.records import row_from
-from firstloop.store.tables import WrittenWord
+from firstloop.store.tables import WrittenWord, line_columns
 
 WORKERS = 2
 _ROWS_AT_ONCE = 24
@@ -123,16 +123,11 @@ def write_row(row: PlannedRow) -> dict[str, Any]:
         for crossed_out in (True, False) if crossed else (False,):
             attempts.append(_attempt(row, rng, hand, ruling, support, crossed_out, len(attempts)))
     attempts[_pick(attempts, np.random.default_rng((*row.seed, 1)))]["best"] = True
-    rise, mid, base, drop = ruling.lines_mm
     return {
         "letter": row.letter,
         "started_at": row.at,
         "finished_at": attempts[-1]["written_at"],
-        "ruling": school.RULING,
-        "rise_mm": rise,
-        "mid_mm": mid,
-        "base_mm": base,
-        "drop_mm": drop,
+        **line_columns(school.RULING, ruling),
         "support": list(row.support),
         "next_code": None,
         "attempts": attempts,

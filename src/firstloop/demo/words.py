@@ -23,6 +23,7 @@ from firstloop.core.simulate.text import write_text
 from firstloop.demo import school
 from firstloop.demo.hands import SEED, hand_of, lesson_at
 from firstloop.formats.check_json import group_document
+from firstloop.store.tables import line_columns
 
 _FROM_WEEK = 4
 _AFTER = timedelta(minutes=16)
@@ -70,15 +71,10 @@ def write_word(word: PlannedWord) -> dict[str, Any]:
         left_mm=LEFT_XH * school.XH_MM,
     )
     result = check_group(ink, DEFAULT_STYLE, Level.GROWING)
-    rise, mid, base, drop = ruling.lines_mm
     return {
         "text": word.text,
         "started_at": word.at,
-        "ruling": school.RULING,
-        "rise_mm": rise,
-        "mid_mm": mid,
-        "base_mm": base,
-        "drop_mm": drop,
+        **line_columns(school.RULING, ruling),
         "ink": [from_stroke(stroke).model_dump(exclude_none=True) for stroke in ink.strokes],
         "checker": CHECKER_VERSION,
         "level": str(Level.GROWING),

@@ -11,6 +11,7 @@ from sqlalchemy.orm import Session, selectinload
 
 from firstloop.store.errors import ConflictError
 from firstloop.store.tables import (
+    LINES,
     Attempt,
     Child,
     HouseStyleRow,
@@ -28,11 +29,7 @@ _ROW = (
     "letter",
     "started_at",
     "finished_at",
-    "ruling",
-    "rise_mm",
-    "mid_mm",
-    "base_mm",
-    "drop_mm",
+    *LINES,
     "support",
     "next_code",
 )
@@ -41,11 +38,7 @@ _RESULT = ("checker", "level", "verdict", "document", "error", "current")
 _WORD = (
     "text",
     "started_at",
-    "ruling",
-    "rise_mm",
-    "mid_mm",
-    "base_mm",
-    "drop_mm",
+    *LINES,
     "ink",
     "crossed_out",
     "checker",

@@ -13,7 +13,7 @@ from sqlalchemy.orm import Session, selectinload
 
 from firstloop.core.ruling import Ruling
 from firstloop.store.errors import ConflictError, NotFoundError
-from firstloop.store.tables import Attempt, Change, Child, Mark, Result, Row
+from firstloop.store.tables import Attempt, Change, Child, Mark, Result, Row, line_columns
 
 _SPEED_ROWS, _SPEEDS_LEAST = 6, 8
 _WAITING_MOST = 300  # rows; nobody looks at more in one go
@@ -47,17 +47,12 @@ def start_row(
     support: list[str],
 ) -> Row:
     """Begin a row for a child."""
-    rise, mid, base, drop = ruling.lines_mm
     row = Row(
         child_id=child.id,
         style_id=child.school_class.style_id,
         letter=letter,
         started_at=started_at,
-        ruling=ruling_key,
-        rise_mm=rise,
-        mid_mm=mid,
-        base_mm=base,
-        drop_mm=drop,
+        **line_columns(ruling_key, ruling),
         support=support,
     )
     session.add(row)

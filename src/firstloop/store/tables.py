@@ -21,6 +21,8 @@ from sqlalchemy import (
 )
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
 
+from firstloop.core.ruling import Ruling
+
 NAMING = {
     "ix": "ix_%(column_0_label)s",
     "uq": "uq_%(table_name)s_%(column_0_name)s",
@@ -49,6 +51,29 @@ class Base(DeclarativeBase):
     """Root of all tables."""
 
     metadata = MetaData(naming_convention=NAMING)
+
+
+class OnLines:
+    """What was written between ruled lines: their kind, and where they stood, page millimetres."""
+
+    ruling: Mapped[str] = mapped_column(String(30))
+    rise_mm: Mapped[float]
+    mid_mm: Mapped[float]
+    base_mm: Mapped[float]
+    drop_mm: Mapped[float]
+
+    @property
+    def lines(self) -> Ruling:
+        """The lines as the core knows them."""
+        return Ruling(self.mid_mm, self.base_mm, self.rise_mm, self.drop_mm)
+
+
+LINES = ("ruling", "rise_mm", "mid_mm", "base_mm", "drop_mm")
+
+
+def line_columns(kind: str, ruling: Ruling) -> dict[str, Any]:
+    """The columns of :class:`OnLines`."""
+    return dict(zip(LINES, (kind, *ruling.lines_mm), strict=True))
 
 
 class HouseStyleRow(Base):
@@ -134,7 +159,7 @@ class Child(Base):
     words: Mapped[list[WrittenWord]] = relationship(back_populates="child", cascade="all, delete-orphan")
 
 
-class Row(Base):
+class Row(OnLines, Base):
     """A row of one letter: who, when, on which lines, with how much support.
 
     ``next_code`` is the teacher's choice of what to try next, in place of the checker's. ``settled``
@@ -153,11 +178,6 @@ class Row(Base):
     started_at: Mapped[datetime] = mapped_column(UtcDateTime, index=True)
     finished_at: Mapped[datetime | None] = mapped_column(UtcDateTime)
     style_id: Mapped[int] = mapped_column(ForeignKey("house_style.id"))
-    ruling: Mapped[str] = mapped_column(String(30))
-    rise_mm: Mapped[float]
-    mid_mm: Mapped[float]
-    base_mm: Mapped[float]
-    drop_mm: Mapped[float]
     support: Mapped[list[str]] = mapped_column(JSON)
     next_code: Mapped[str | None] = mapped_column(String(30))
     settled: Mapped[bool] = mapped_column(default=False)
@@ -284,7 +304,7 @@ class LetterDay(Base):
     measures: Mapped[dict[str, float]] = mapped_column(JSON, default=dict)
 
 
-class WrittenWord(Base):
+class WrittenWord(OnLines, Base):
     """A word or a line that a child writes in one go, on which lines and in which style.
 
     Without ``ink`` it has been asked for and not written yet. ``checker`` is None until one has looked;
@@ -300,11 +320,6 @@ class WrittenWord(Base):
     text: Mapped[str] = mapped_column(String(40))
     started_at: Mapped[datetime] = mapped_column(UtcDateTime)
     style_id: Mapped[int] = mapped_column(ForeignKey("house_style.id"))
-    ruling: Mapped[str] = mapped_column(String(30))
-    rise_mm: Mapped[float]
-    mid_mm: Mapped[float]
-    base_mm: Mapped[float]
-    drop_mm: Mapped[float]
     ink: Mapped[list[dict[str, Any]] | None] = mapped_column(JSON(none_as_null=True))
     crossed_out: Mapped[bool] = mapped_column(default=False)
     checker: Mapped[str | None] = mapped_column(String(20))

@@ -12,7 +12,7 @@ from sqlalchemy.orm import Session, joinedload
 
 from firstloop.core.ruling import Ruling
 from firstloop.store.errors import ConflictError, NotFoundError
-from firstloop.store.tables import Child, WrittenWord
+from firstloop.store.tables import Child, WrittenWord, line_columns
 
 _SAID = ("checker", "level", "document", "measures", "error")
 
@@ -30,17 +30,12 @@ def ask(
     session: Session, child: Child, text: str, at: datetime, ruling_key: str, ruling: Ruling
 ) -> WrittenWord:
     """Note that a child is to write a text, on these lines."""
-    rise, mid, base, drop = ruling.lines_mm
     word = WrittenWord(
         child_id=child.id,
         text=text,
         started_at=at,
         style_id=child.school_class.style_id,
-        ruling=ruling_key,
-        rise_mm=rise,
-        mid_mm=mid,
-        base_mm=base,
-        drop_mm=drop,
+        **line_columns(ruling_key, ruling),
     )
     session.add(word)
     session.commit()
