@@ -43,6 +43,8 @@ def test_the_queue_holds_what_has_no_mark_newest_or_most_worrying_first(client, 
     later = written(client, edie, rng, [None], first=3)
     assert queue(client, edie) == [later["id"], bad["id"], fine["id"]]
     assert queue(client, edie, "worrying")[0] == bad["id"]
+    listed = client.get(f"/api/rows?child_id={edie['id']}").json()
+    assert {one["id"] for one in listed if one["all_secure"]} == {later["id"], fine["id"]}
     client.post(f"/api/rows/{bad['id']}/agree")
     assert queue(client, edie) == [later["id"], fine["id"]]
 

@@ -48,8 +48,19 @@ def test_a_word_is_asked_for_written_and_judged_as_a_whole(client):
     assert [one["expected"] for one in told["result"]["letters"]] == list("mint")
     assert "spacing.tight" in [one["code"] for one in told["result"]["findings"]]
     assert told["result"]["measures"]["gap_off_xh"] < -0.4
+    assert told["to_say"][0]["of"] == "the whole"
     listed = client.get(f"/api/children/{word['child']['id']}/written").json()
     assert listed == [told]
+
+
+def test_what_is_said_of_a_word_is_the_whole_then_what_is_missing_then_its_letters(client):
+    word = asked(client, "lit")
+    ink = pen(word, "start.bottom", 1.0)
+    said = send(client, word, ink[:-2]).json()["to_say"]  # without the t
+    assert said[0] == {"of": "not seen", "teacher": "There is no ink for t.", "child": ""}
+    assert {one["of"] for one in said[1:]} <= set("lit")
+    clean = asked(client, "mint", name="Ada")
+    assert send(client, clean, pen(clean)).json()["to_say"] == []
 
 
 def test_a_word_that_was_never_written_is_not_listed(client):

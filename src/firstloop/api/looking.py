@@ -96,12 +96,14 @@ def agreed_edits(row: Row) -> list[Edit]:
 
 def row_summary(row: Row) -> RowSummary:
     """A row in a list."""
+    verdicts = [None if attempt.crossed_out else attempt_verdict(attempt) for attempt in row.attempts]
     return RowSummary(
         id=row.id,
         child=child_out(row.child),
         letter=row.letter,
         started_at=row.started_at,
-        verdicts=[None if attempt.crossed_out else attempt_verdict(attempt) for attempt in row.attempts],
+        verdicts=verdicts,
+        all_secure=all(verdict in (None, "secure") for verdict in verdicts),
         finished=row.finished_at is not None,
         marked=all(attempt.mark is not None or attempt.crossed_out for attempt in row.attempts),
     )

@@ -295,13 +295,17 @@ class RowIn(Given):
 
 
 class RowSummary(BaseModel):
-    """A row in a list: the verdict of every attempt (null where crossed out), and how far it has come."""
+    """A row in a list: the verdict of every attempt (null where crossed out), and how far it has come.
+
+    ``all_secure``: nothing in it asks to be looked at before it is agreed with.
+    """
 
     id: int
     child: ChildOut
     letter: str
     started_at: datetime
     verdicts: list[Verdict | None]
+    all_secure: bool
     finished: bool
     marked: bool
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import logging
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
@@ -12,7 +12,16 @@ from pydantic import BaseModel, Field, field_validator
 from sqlalchemy.orm import Session
 
 from firstloop.api.ink import from_stroke, to_group
-from firstloop.api.schemas import ChildOut, Given, GroupOut, Moment, RecordId, RulingLines, StrokeInk
+from firstloop.api.schemas import (
+    ChildOut,
+    FindingOut,
+    Given,
+    GroupOut,
+    Moment,
+    RecordId,
+    RulingLines,
+    StrokeInk,
+)
 from firstloop.api.settling import settle_all
 from firstloop.api.writing import child_level, child_out, fresh_lines, same_sheet
 from firstloop.core.check.grades import Level
@@ -42,7 +51,7 @@ class WordIn(Given):
     """A word or a line that a child is to write."""
 
     child_id: RecordId
-    text: str = Field(min_length=2, max_length=40)
+    text: str = Field(max_length=40)
 
     @field_validator("text")
     @classmethod
@@ -66,10 +75,19 @@ class CrossOutIn(Given):
     crossed_out: bool
 
 
+class SayOut(BaseModel):
+    """Something to say of a word: of which letter (or of "the whole"), to the teacher and to the child."""
+
+    of: str
+    teacher: str
+    child: str
+
+
 class WordOut(BaseModel):
     """A word or a line of a child; ``result`` is null until it is written and looked at.
 
-    The model's origin stands at ``left_mm`` on the page.
+    The model's origin stands at ``left_mm`` on the page. Where there is nothing ``to_say`` of a result,
+    every letter is secure and the room between them is even.
     """
 
     id: int
@@ -84,6 +102,7 @@ class WordOut(BaseModel):
     checker: str | None
     error: str | None
     result: GroupOut | None
+    to_say: list[SayOut]
 
 
 def ask(session: Session, given: WordIn, at: datetime) -> WrittenWord:
@@ -165,6 +184,7 @@ def judge_left_over(session: Session) -> int:
 def word_out(word: WrittenWord) -> WordOut:
     """A word for the wire."""
     ruling = word.lines
+    result = GroupOut.model_validate(word.document) if word.document else None
     return WordOut.model_validate(
         {
             "id": word.id,
@@ -178,9 +198,27 @@ def word_out(word: WrittenWord) -> WordOut:
             "crossed_out": word.crossed_out,
             "checker": word.checker,
             "error": word.error,
-            "result": GroupOut.model_validate(word.document) if word.document else None,
+            "result": result,
+            "to_say": what_to_say(result) if result else [],
         }
     )
+
+
+def what_to_say(result: GroupOut) -> list[SayOut]:
+    """What to say of a word: of the whole first, then of what is missing, then letter by letter."""
+    said = [SayOut(of="the whole", teacher=one.teacher, child=one.child) for one in _meant(result.findings)]
+    unseen = ", ".join(letter.expected for letter in result.letters if letter.verdict == "not-seen")
+    if unseen:
+        said.append(SayOut(of="not seen", teacher=f"There is no ink for {unseen}.", child=""))
+    for letter in result.letters:
+        for one in _meant(letter.findings):
+            said.append(SayOut(of=letter.expected, teacher=one.teacher, child=one.child))
+    return said
+
+
+def _meant(findings: Sequence[FindingOut]) -> list[FindingOut]:
+    """What is to be mended; what is only told of stays with the letter."""
+    return [one for one in findings if one.severity != "told"]
 
 
 def offered(session: Session, child_id: int) -> list[str]:

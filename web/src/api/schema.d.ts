@@ -2817,6 +2817,8 @@ export interface components {
         /**
          * RowSummary
          * @description A row in a list: the verdict of every attempt (null where crossed out), and how far it has come.
+         *
+         *     ``all_secure``: nothing in it asks to be looked at before it is agreed with.
          */
         RowSummary: {
             /** Id */
@@ -2831,6 +2833,8 @@ export interface components {
             started_at: string;
             /** Verdicts */
             verdicts: (("secure" | "near" | "fix" | "not-seen" | "unreadable") | null)[];
+            /** All Secure */
+            all_secure: boolean;
             /** Finished */
             finished: boolean;
             /** Marked */
@@ -2849,6 +2853,18 @@ export interface components {
             base: number;
             /** Drop */
             drop: number;
+        };
+        /**
+         * SayOut
+         * @description Something to say of a word: of which letter (or of "the whole"), to the teacher and to the child.
+         */
+        SayOut: {
+            /** Of */
+            of: string;
+            /** Teacher */
+            teacher: string;
+            /** Child */
+            child: string;
         };
         /**
          * SeenOut
@@ -3472,7 +3488,8 @@ export interface components {
          * WordOut
          * @description A word or a line of a child; ``result`` is null until it is written and looked at.
          *
-         *     The model's origin stands at ``left_mm`` on the page.
+         *     The model's origin stands at ``left_mm`` on the page. Where there is nothing ``to_say`` of a result,
+         *     every letter is secure and the room between them is even.
          */
         WordOut: {
             /** Id */
@@ -3499,6 +3516,8 @@ export interface components {
             /** Error */
             error: string | null;
             result: components["schemas"]["GroupOut"] | null;
+            /** To Say */
+            to_say: components["schemas"]["SayOut"][];
         };
         /**
          * StepOut

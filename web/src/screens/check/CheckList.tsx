@@ -20,7 +20,6 @@ const ORDERS: { value: QueueOrder; words: string }[] = [
 ];
 const when = new Intl.DateTimeFormat("en-GB", { weekday: "short", day: "numeric", month: "short" });
 
-const allSecure = (row: RowSummary) => row.verdicts.every((one) => one === null || one === "secure");
 const rows = (count: number) => `${count} row${count === 1 ? "" : "s"}`;
 
 /** The queue: rows that wait for the teacher's mark, then those marked of late. */
@@ -85,7 +84,7 @@ function Waiting({ rows: waiting }: { rows: RowSummary[] }) {
     },
     u: undo,
   });
-  const secure = waiting.filter(allSecure);
+  const secure = waiting.filter((row) => row.all_secure);
   const problem = steps.agree.error ?? steps.undo.error;
   return (
     <section aria-label="To look at" className="mb-6">

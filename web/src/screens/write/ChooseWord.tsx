@@ -63,7 +63,7 @@ export function ChooseWord({ child, cautions }: { child: Child | undefined; caut
         refused={ask.error?.message}
         says={child && wanted ? `${child.name} writes ${wanted}` : "Choose a child and a word."}
         words="Start writing"
-        disabled={!child || wanted.replaceAll(" ", "").length < 2 || ask.isPending}
+        disabled={!child || !wanted || ask.isPending}
         onStart={() => child && ask.mutate({ child_id: child.id, text: wanted })}
       />
     </>

@@ -66,43 +66,26 @@ export function WordStrip({ word, least }: { word: Word; least: number }) {
   );
 }
 
-/** What to say of a word: of the whole first, then letter by letter; or that nothing stands out. */
+/** What to say of a word, or that nothing stands out. */
 export function WordFindings({ word }: { word: Word }) {
-  const { result } = word;
-  if (!result) return null;
-  const whole = told(result.findings);
-  const slips = result.letters.flatMap((one, i) =>
-    told(one.findings).map((finding) => ({ finding, name: one.expected, key: `${i} ${finding.code}` })),
-  );
-  const unseen = result.letters.filter((one) => one.verdict === "not-seen").map((one) => one.expected);
-  if (!whole.length && !slips.length && !unseen.length) {
+  if (!word.result) return null;
+  if (!word.to_say.length) {
     return (
       <p className="mt-2 text-graphite">
-        Every letter is secure, and the room between them is even. {result.note}
+        Every letter is secure, and the room between them is even. {word.result.note}
       </p>
     );
   }
   return (
     <ul aria-label={`What to say of ${word.text}`} className="mt-2 max-w-3xl">
-      {whole.map((finding) => (
-        <li key={finding.code} className="flex gap-3 border-b border-hair py-1">
-          <span className="w-20 shrink-0 text-graphite">the whole</span>
-          <span>
-            {finding.teacher} <span className="text-graphite">{finding.child}</span>
+      {word.to_say.map((one, i) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: what is said is known by its place
+        <li key={i} className="flex gap-3 border-b border-hair py-1">
+          <span className={`w-20 shrink-0 ${one.of.length > 1 ? "text-graphite" : "font-bold"}`}>
+            {one.of}
           </span>
-        </li>
-      ))}
-      {unseen.length > 0 && (
-        <li className="flex gap-3 border-b border-hair py-1">
-          <span className="w-20 shrink-0 text-graphite">not seen</span>
-          <span>There is no ink for {unseen.join(", ")}.</span>
-        </li>
-      )}
-      {slips.map(({ finding, name, key }) => (
-        <li key={key} className="flex gap-3 border-b border-hair py-1">
-          <span className="w-20 shrink-0 font-bold">{name}</span>
           <span>
-            {finding.teacher} <span className="text-graphite">{finding.child}</span>
+            {one.teacher} <span className="text-graphite">{one.child}</span>
           </span>
         </li>
       ))}
