@@ -39,6 +39,7 @@ def school(tmp_path_factory: pytest.TempPathFactory):
         "/api/classes/1/map",
         f"/api/classes/1/map?aspect=size&on={date(2025, 1, 15)}",
         "/api/children/7/story",
+        "/api/children/7/written",
         "/api/classes/1/today",
     ],
 )

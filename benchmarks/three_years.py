@@ -1,4 +1,4 @@
-"""A class of 30 over three years, made up without ink: records to measure the map and a story on.
+"""A class of 30 over three years, made up of a few written ones: records to measure the map and a story on.
 
 One in five days of a letter is taken from a handful of written rows, so that documents have their true
 size; what is measured is reading, not judging.
@@ -15,19 +15,23 @@ from sqlalchemy.orm import Session
 
 from firstloop.api.ink import from_stroke
 from firstloop.api.settling import settle_all
+from firstloop.core.check.group import check_group
 from firstloop.core.check.letter import check_letter
 from firstloop.core.letterforms.alphabets import ALPHABETS
 from firstloop.core.letterforms.style import DEFAULT_STYLE
+from firstloop.core.progress.measured import measured_of_text
 from firstloop.core.ruling import ruling_kind
+from firstloop.core.simulate.text import write_text
 from firstloop.core.simulate.writer import write
-from firstloop.formats.check_json import letter_document
+from firstloop.formats.check_json import group_document, letter_document
 from firstloop.store import classes
-from firstloop.store.tables import Attempt, Result, Row, line_columns
+from firstloop.store.tables import Attempt, Result, Row, WrittenWord, line_columns
 
 CHILDREN, LETTERS_A_ROW = 30, 6
 BEGIN = datetime(2023, 9, 4, 9, 0, tzinfo=UTC)
 SCHOOL_WEEKS = 39 * 3
 CHARS = "".join(char for key in ("lower case", "capitals", "digits") for char in ALPHABETS[key])
+WORDS_A_WEEK = 3
 _WRITTEN = 2  # true letters of each kind that the rest are copies of
 
 
@@ -44,6 +48,7 @@ def three_years(
     ]
     lines = line_columns("four-lines", ruling_kind("four-lines").ruled(10.0, top_mm=4.0))
     kinds = {char: [_letter(char, rng) for _ in range(_WRITTEN)] for char in CHARS}
+    words = [_word(text, rng) for text in ("mint", "sand", "gull", "hunt in mud")]
     rows = attempts // LETTERS_A_ROW
     per_child = rows // CHILDREN
     row_id = attempt_id = 0
@@ -72,10 +77,30 @@ def three_years(
         session.execute(insert(Row), row_list)
         session.execute(insert(Attempt), attempt_list)
         session.execute(insert(Result), result_list)
+        session.execute(
+            insert(WrittenWord),
+            [
+                {"child_id": child, "started_at": BEGIN + timedelta(weeks=week * 52 // 39, days=place)}
+                | {"style_id": made.style_id, "checker": "3", "level": "growing"}
+                | lines
+                | words[int(rng.integers(len(words)))]
+                for week in range(SCHOOL_WEEKS)
+                for place in range(WORDS_A_WEEK)
+            ],
+        )
         settle_all(session)
         session.expunge_all()
         told(attempt_id)
     return made.id
+
+
+def _word(text: str, rng: np.random.Generator) -> dict:
+    ruling = ruling_kind("four-lines").ruled(10.0, top_mm=4.0)
+    group = write_text(text, rng, ruling=ruling, left_mm=10.0)
+    result = check_group(group)
+    ink = [from_stroke(stroke).model_dump(exclude_none=True) for stroke in group.strokes]
+    measures = measured_of_text(result.measures, ruling.xh_mm)
+    return {"text": text, "ink": ink, "document": group_document(result, ruling), "measures": measures}
 
 
 def _letter(char: str, rng: np.random.Generator) -> tuple[list[dict], str, dict]:

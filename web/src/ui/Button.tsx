@@ -12,6 +12,9 @@ const LOOKS: Record<Look, string> = {
     "border border-transparent text-ink underline decoration-pale underline-offset-4 hover:decoration-ink",
 };
 
+/** How a link inside a line of text looks, to a page or to a file. */
+export const LINK = "whitespace-nowrap underline decoration-pale underline-offset-4 hover:decoration-ink";
+
 const shape = (look: Look, big: boolean, pressed?: boolean) =>
   clsx(
     "inline-flex items-center justify-center gap-2 rounded-sm whitespace-nowrap disabled:opacity-45",

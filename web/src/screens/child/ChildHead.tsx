@@ -3,11 +3,9 @@ import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, type Child, got, type State } from "@/api/client";
 import { PageHead } from "@/app/Shell";
-import { Button, LinkButton } from "@/ui/Button";
+import { Button, LINK, LinkButton } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
 import { STATE_WORDS, StateMark } from "@/ui/StateMark";
-
-const LINK = "whitespace-nowrap underline decoration-pale underline-offset-4 hover:decoration-ink";
 
 /** Who it is about, what can be done with the child, and the letters as tabs. */
 export function ChildHead(props: {

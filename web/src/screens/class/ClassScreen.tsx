@@ -6,7 +6,7 @@ import { type Aspect, api, type Child, got, type ClassMap as MapOf } from "@/api
 import { useClassMap } from "@/api/overtime";
 import { PageHead } from "@/app/Shell";
 import { useClass } from "@/app/school";
-import { Button } from "@/ui/Button";
+import { Button, LINK } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
 import { Dialog } from "@/ui/Dialog";
 import { LevelChoice } from "@/ui/LevelChoice";
@@ -143,7 +143,6 @@ function CommonSlips({ map }: { map: MapOf }) {
   );
 }
 
-const LINK = "whitespace-nowrap underline decoration-pale underline-offset-4 hover:decoration-ink";
 const FIELD = "mt-1 h-10 w-full border-b-2 border-line bg-band px-2 outline-none";
 
 function AddChild({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {

@@ -4,11 +4,10 @@ import { useAbout } from "@/api/queries";
 import { useArchived, useCounts, useRecords } from "@/api/records";
 import { PageHead } from "@/app/Shell";
 import { useClass } from "@/app/school";
-import { Button } from "@/ui/Button";
+import { Button, LINK } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
 
 const moment = new Intl.DateTimeFormat("en-GB", { dateStyle: "long", timeStyle: "short" });
-const LINK = "underline decoration-pale underline-offset-4 hover:decoration-ink";
 
 /** What is kept, where, and how it is taken out, brought back and put away. */
 export function RecordsScreen() {

@@ -2,7 +2,7 @@ import { useEffect, useState, useSyncExternalStore } from "react";
 import type { StrokeInk } from "@/api/client";
 import { useAbout } from "@/api/queries";
 import { type Refused, refusals, throwAway, waitingCount, watch } from "@/ink/outbox";
-import { Button } from "@/ui/Button";
+import { Button, LINK } from "@/ui/Button";
 
 const LATE_MS = 1500;
 
@@ -40,7 +40,7 @@ const TurnedAway = ({ refused }: { refused: Refused }) => (
   <p role="alert" className={`${STRIPE} flex items-center gap-4`}>
     <span>Something written on this device could not be kept. {refused.why}</span>
     <a
-      className="underline"
+      className={`${LINK} text-body text-ink`}
       download="writing.json"
       href={`data:application/json,${encodeURIComponent(JSON.stringify(refused.ink))}`}
     >
