@@ -10,6 +10,7 @@ import { waitingCount, watch, whenKept } from "@/ink/outbox";
 import { BoardScreen } from "@/screens/board/BoardScreen";
 import { CheckList } from "@/screens/check/CheckList";
 import { CheckRow } from "@/screens/check/CheckRow";
+import { CheckWords } from "@/screens/check/CheckWords";
 import { TrustScreen } from "@/screens/check/TrustScreen";
 import { WatchScreen } from "@/screens/check/WatchScreen";
 import { ChildScreen } from "@/screens/child/ChildScreen";
@@ -50,7 +51,18 @@ whenKept(async (rowId, attempt) => {
 // when the last attempt has reached the records, whatever the pages show of them is out of date
 watch(() => {
   if (waitingCount() > 0) return;
-  for (const key of ["row", "rows", "history", "child", "map", "queue", "today", "word", "words-of"])
+  for (const key of [
+    "row",
+    "rows",
+    "history",
+    "child",
+    "map",
+    "queue",
+    "today",
+    "word",
+    "words-of",
+    "words-to-look-at",
+  ])
     client.invalidateQueries({ queryKey: [key] });
 });
 
@@ -74,6 +86,7 @@ createRoot(document.getElementById("root") as HTMLElement).render(
               <Route path="/write" element={<ChooseRow />} />
               <Route path="/check" element={<CheckList />} />
               <Route path="/check/watch" element={<WatchScreen />} />
+              <Route path="/check/words" element={<CheckWords />} />
               <Route path="/check/trust" element={<TrustScreen />} />
               <Route path="/check/:rowId" element={<CheckRow />} />
               <Route path="/class" element={<ClassScreen />} />

@@ -118,6 +118,7 @@ class _Word(_OnLines):
     measures: dict[str, float]
     error: str | None
     earlier: list[_Said]
+    looked_at: AwareDatetime | None = None  # files from before words were looked at lack it
 
 
 class _Style(_Kept):

@@ -30,6 +30,7 @@ from firstloop.store.days import Cell, DayRow
 from firstloop.store.errors import NotFoundError
 from firstloop.store.styles import house_style
 from firstloop.store.tables import SchoolClass
+from firstloop.store.written import how_many_wait
 
 WEEK_DAYS = 7
 _CHANGES_MOST = 8
@@ -37,10 +38,11 @@ _CAUSES_MOST = 12
 
 
 class WaitingOut(BaseModel):
-    """Rows that wait for the teacher's mark: how many, by how many children."""
+    """Rows that wait for the teacher's mark: how many, by how many children; and words not looked at."""
 
     rows: int
     children: int
+    words: int
 
 
 class RecallLetterOut(BaseModel):
@@ -134,7 +136,7 @@ def today(session: Session, class_id: int, on: date) -> TodayOut:
     return TodayOut(
         class_name=school_class.name,
         on=on,
-        waiting=WaitingOut(rows=waiting, children=by_children),
+        waiting=WaitingOut(rows=waiting, children=by_children, words=how_many_wait(session, class_id)),
         recall=_recall(house_style(school_class), signs_here, now, on),
         groups=found,
         groups_kept=kept,

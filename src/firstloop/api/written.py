@@ -75,6 +75,13 @@ class CrossOutIn(Given):
     crossed_out: bool
 
 
+class LookedAtIn(Given):
+    """Words that the teacher looked at, or did not after all."""
+
+    word_ids: list[RecordId] = Field(min_length=1, max_length=200)
+    looked_at: bool
+
+
 class SayOut(BaseModel):
     """Something to say of a word: of which letter (or of "the whole"), to the teacher and to the child."""
 

@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from datetime import UTC, date, datetime, time, timedelta
 
 import numpy as np
 
+from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
+from firstloop.core.simulate.faults import FAULTS
 from firstloop.core.simulate.hand import SimHand
+from firstloop.core.simulate.text import Slip
 from firstloop.demo import school
 
 SEED = 20
@@ -26,6 +30,11 @@ def lesson_at(today: date, week: int, weekday: int) -> datetime:
     return datetime.combine(day, LESSON_AT, tzinfo=UTC)
 
 
+def side_of(child: str) -> str:
+    """The hand a child writes with."""
+    return "left" if child in school.LEFT_HANDED else "right"
+
+
 def hand_of(child: str, week: int, rng: np.random.Generator) -> SimHand:
     """A child's own hand, steadier as the term goes on."""
     own = np.random.default_rng([SEED, *child.encode()])
@@ -40,3 +49,29 @@ def hand_of(child: str, week: int, rng: np.random.Generator) -> SimHand:
     )
     practice = 1.1 - 0.025 * week
     return base.steadier(school.STEADY.get(child, 1.0) * practice * rng.uniform(0.9, 1.1))
+
+
+@dataclass(frozen=True)
+class Writing:
+    """A letter that a child writes, in which week of the term, and whether it was taught just now."""
+
+    child: str
+    letter: str
+    week: int
+    is_new: bool = False
+    style: HouseStyle = DEFAULT_STYLE
+
+
+def slip_of(one: Writing, place: int, rng: np.random.Generator) -> Slip | None:
+    """The fault of a letter at its place in a row: a habit of the child's, a slip anyone makes, or none."""
+    script = one.style.script
+    for habit in school.HABITS.get(one.child, ()):
+        makes = one.letter in habit.letters and one.letter in FAULTS[habit.code].letters_in(script)
+        if makes and rng.random() < habit.chance(one.week):
+            return habit.code, habit.size(one.week, place)
+    often = (school.SLIP_WHEN_NEW if one.is_new else school.SLIP_LATER) * school.STEADY.get(one.child, 1.0)
+    if rng.random() < often:
+        code, size = school.COMMON_SLIPS[rng.integers(len(school.COMMON_SLIPS))]
+        if one.letter in FAULTS[code].letters_in(script):
+            return code, size * rng.uniform(0.85, 1.3)
+    return None

@@ -26,12 +26,11 @@ from firstloop.core.check.letter import CHECKER_VERSION, check_letter
 from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
 from firstloop.core.ruling import Ruling, ruling_kind
-from firstloop.core.simulate.faults import FAULTS
 from firstloop.core.simulate.hand import SimHand
 from firstloop.core.simulate.writer import write
 from firstloop.core.slots import letter_left_xh
 from firstloop.demo import school
-from firstloop.demo.hands import LESSON_AT, SEED, first_monday, hand_of, lesson_at
+from firstloop.demo.hands import LESSON_AT, SEED, Writing, first_monday, hand_of, lesson_at, side_of, slip_of
 from firstloop.demo.words import plan_words, write_word
 from firstloop.formats.check_json import letter_document
 from firstloop.store import classes, watched
@@ -65,7 +64,7 @@ def plan(today: date) -> Iterator[PlannedRow]:
         for c, child in enumerate(school.CHILDREN):
             if lesson.week in school.AWAY.get(child, ()):
                 continue
-            hand = "left" if child in school.LEFT_HANDED else "right"
+            hand = side_of(child)
             for k, char in enumerate(lesson.new + lesson.recall):
                 is_new = k < len(lesson.new)
                 support: tuple[Support, ...] = writing.USUAL_SUPPORT if is_new else ("alone",) * 3
@@ -80,7 +79,7 @@ def plan_joined(today: date) -> Iterator[PlannedRow]:
         for c, child in enumerate(school.JOINED_CHILDREN):
             yield PlannedRow(
                 child=child,
-                hand="left" if child in school.LEFT_HANDED else "right",
+                hand=side_of(child),
                 letter=char,
                 at=begin + timedelta(seconds=7 * c),
                 week=week,
@@ -90,20 +89,6 @@ def plan_joined(today: date) -> Iterator[PlannedRow]:
                 style=school.JOINED_STYLE,
                 xh_mm=school.JOINED_XH_MM,
             )
-
-
-def _slip(row: PlannedRow, place: int, rng: np.random.Generator) -> tuple[str | None, float]:
-    """The fault of one attempt: a habit of the child's, a slip that anyone makes, or none."""
-    for habit in school.HABITS.get(row.child, ()):
-        makes = row.letter in habit.letters and row.letter in FAULTS[habit.code].letters_in(row.style.script)
-        if makes and rng.random() < habit.chance(row.week):
-            return habit.code, habit.size(row.week, place)
-    often = (school.SLIP_WHEN_NEW if row.is_new else school.SLIP_LATER) * school.STEADY.get(row.child, 1.0)
-    if rng.random() < often:
-        code, size = school.COMMON_SLIPS[rng.integers(len(school.COMMON_SLIPS))]
-        if row.letter in FAULTS[code].letters_in(row.style.script):
-            return code, size * rng.uniform(0.85, 1.3)
-    return None, 0.0
 
 
 def write_row(row: PlannedRow) -> dict[str, Any]:
@@ -143,7 +128,8 @@ def _attempt(
     crossed_out: bool,
     place: int,
 ) -> dict[str, Any]:
-    fault, size = (None, 0.0) if support == "trace" else _slip(row, place, rng)
+    one = Writing(row.child, row.letter, row.week, row.is_new, row.style)
+    fault, size = (None if support == "trace" else slip_of(one, place, rng)) or (None, 0.0)
     left_mm = letter_left_xh(letter(row.letter, row.style), place) * row.xh_mm
     ink = write(
         row.letter,
@@ -238,7 +224,7 @@ def seed(
                 session.commit()
                 session.expunge_all()
             told(done, len(planned))
-        words = [word for word in plan_words(today) if word.week <= weeks]
+        words = list(plan_words(today, weeks))
         for word, kept in zip(words, pool.map(write_word, words, chunksize=8), strict=True):
             child_id, style_id = children[word.child]
             session.add(WrittenWord(child_id=child_id, style_id=style_id, **kept))
@@ -262,8 +248,7 @@ def _found(session: Session, monday: date) -> dict[str, tuple[int, int]]:
         made = classes.add_class(session, name, style, school.RULING, xh_mm, "growing", at)
         for child in children:
             first_name, initial = child.split()
-            hand = "left" if child in school.LEFT_HANDED else "right"
-            added = classes.add_child(session, made.id, first_name, initial, hand)
+            added = classes.add_child(session, made.id, first_name, initial, side_of(child))
             ids[child] = added.id, made.style_id
     keep_sounds(session, classes.all_classes(session)[0].id, school.SOUNDS)
     return ids

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
 from typing import Any
 
@@ -21,12 +21,13 @@ from firstloop.core.progress.wordlist import within_reach
 from firstloop.core.ruling import ruling_kind
 from firstloop.core.simulate.text import write_text
 from firstloop.demo import school
-from firstloop.demo.hands import SEED, hand_of, lesson_at
+from firstloop.demo.hands import SEED, Writing, hand_of, lesson_at, side_of, slip_of
 from firstloop.formats.check_json import group_document
 from firstloop.store.tables import line_columns
 
 _FROM_WEEK = 4
 _AFTER = timedelta(minutes=16)
+_LOOKED_AFTER = timedelta(hours=5)
 _CHOICE = 8  # words to choose from
 
 
@@ -38,28 +39,35 @@ class PlannedWord:
     text: str
     at: datetime
     week: int
+    looked_at: datetime | None
     seed: tuple[int, ...]
 
 
-def plan_words(today: date) -> Iterator[PlannedWord]:
-    """Every word of the term, of the letters taught by then."""
+def plan_words(today: date, weeks: int) -> Iterator[PlannedWord]:
+    """Every word of so many weeks, of the letters taught by then; the teacher looked at all but the last."""
     taught = ""
     for number, lesson in enumerate(school.lessons()):
         taught += lesson.new
         words = within_reach(taught, _CHOICE)
-        if lesson.week < _FROM_WEEK:
+        if not _FROM_WEEK <= lesson.week <= weeks:
             continue
         for c, child in enumerate(school.CHILDREN):
             if lesson.week not in school.AWAY.get(child, ()):
                 at = lesson_at(today, lesson.week, lesson.weekday) + _AFTER + timedelta(seconds=7 * c)
                 text = words[(number + c) % len(words)]
-                yield PlannedWord(child, text, at, lesson.week, (SEED, 1000 + number, c))
+                looked_at = at + _LOOKED_AFTER if lesson.week < weeks else None
+                yield PlannedWord(child, text, at, lesson.week, looked_at, (SEED, 1000 + number, c))
 
 
 def write_word(word: PlannedWord) -> dict[str, Any]:
     """Write and judge a word; gives it as the records keep it, without whose it is."""
     rng = np.random.default_rng(word.seed)
     ruling = ruling_kind(school.RULING).ruled(school.XH_MM, top_mm=TOP_XH * school.XH_MM)
+    slips = {
+        place: slip
+        for place, char in enumerate(word.text)
+        if (slip := slip_of(Writing(word.child, char, word.week), 0, rng))
+    }
     until, close_xh = school.CLOSE_TOGETHER.get(word.child, (0, 0.0))
     ink = write_text(
         word.text,
@@ -69,11 +77,13 @@ def write_word(word: PlannedWord) -> dict[str, Any]:
         ruling=ruling,
         hand=hand_of(word.child, word.week, rng),
         left_mm=LEFT_XH * school.XH_MM,
+        slips=slips,
     )
-    result = check_group(ink, DEFAULT_STYLE, Level.GROWING)
+    result = check_group(replace(ink, hand=side_of(word.child)), DEFAULT_STYLE, Level.GROWING)
     return {
         "text": word.text,
         "started_at": word.at,
+        "looked_at": word.looked_at,
         **line_columns(school.RULING, ruling),
         "ink": [from_stroke(stroke).model_dump(exclude_none=True) for stroke in ink.strokes],
         "checker": CHECKER_VERSION,

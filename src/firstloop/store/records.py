@@ -47,6 +47,7 @@ _WORD = (
     "measures",
     "error",
     "earlier",
+    "looked_at",
 )
 _CHILD = ("first_name", "initial", "hand", "level", "caution")
 _ROWS_AT_ONCE = 200

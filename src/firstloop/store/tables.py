@@ -309,11 +309,18 @@ class WrittenWord(OnLines, Base):
 
     Without ``ink`` it has been asked for and not written yet. ``checker`` is None until one has looked;
     ``measures`` is what it tells of the room between letters and words. What earlier checkers said is
-    in ``earlier``.
+    in ``earlier``. ``looked_at`` is when the teacher did.
     """
 
     __tablename__ = "written_word"
-    __table_args__ = (Index("ix_written_word_child_id_started_at", "child_id", "started_at"),)
+    __table_args__ = (
+        Index("ix_written_word_child_id_started_at", "child_id", "started_at"),
+        Index(
+            "ix_written_word_waiting",
+            "child_id",
+            sqlite_where=text("looked_at IS NULL AND ink IS NOT NULL AND crossed_out = 0"),
+        ),
+    )
 
     id: Mapped[int] = mapped_column(primary_key=True)
     child_id: Mapped[int] = mapped_column(ForeignKey("child.id", ondelete="CASCADE"))
@@ -328,6 +335,7 @@ class WrittenWord(OnLines, Base):
     measures: Mapped[dict[str, float]] = mapped_column(JSON, default=dict)
     error: Mapped[str | None] = mapped_column(Text)
     earlier: Mapped[list[dict[str, Any]]] = mapped_column(JSON, default=list)
+    looked_at: Mapped[datetime | None] = mapped_column(UtcDateTime)
 
     child: Mapped[Child] = relationship(back_populates="words")
     style: Mapped[HouseStyleRow] = relationship()

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from datetime import UTC, date, datetime, time, timedelta
 from typing import Any
 
-from sqlalchemy import select
+from sqlalchemy import ColumnElement, func, select
 from sqlalchemy.orm import Session, joinedload
 
 from firstloop.core.ruling import Ruling
@@ -64,6 +64,46 @@ def words_of(session: Session, child_id: int, limit: int) -> Sequence[WrittenWor
         .limit(limit)
         .options(joinedload(WrittenWord.style))
     ).all()
+
+
+def waiting(session: Session, class_id: int, limit: int) -> Sequence[WrittenWord]:
+    """Words of a class that the teacher has not looked at, latest first."""
+    return session.scalars(
+        select(WrittenWord)
+        .join(WrittenWord.child)
+        .where(*_waits(class_id))
+        .order_by(WrittenWord.started_at.desc(), WrittenWord.id.desc())
+        .limit(limit)
+        .options(joinedload(WrittenWord.style), joinedload(WrittenWord.child))
+    ).all()
+
+
+def how_many_wait(session: Session, class_id: int) -> int:
+    """How many words of a class the teacher has not looked at."""
+    query = select(func.count(WrittenWord.id)).join(WrittenWord.child).where(*_waits(class_id))
+    return session.scalar(query) or 0
+
+
+def _waits(class_id: int) -> tuple[ColumnElement[bool], ...]:
+    return (
+        Child.class_id == class_id,
+        WrittenWord.looked_at.is_(None),
+        WrittenWord.ink.is_not(None),
+        ~WrittenWord.crossed_out,
+    )
+
+
+def look_at(session: Session, ids: Sequence[int], at: datetime | None) -> None:
+    """Note that the teacher looked at words, or (None) take that back.
+
+    Raises
+    ------
+    NotFoundError
+        If one is not there; nothing is noted.
+    """
+    for word in [get_word(session, word_id) for word_id in ids]:
+        word.looked_at = at
+    session.commit()
 
 
 def keep_ink(session: Session, word: WrittenWord, ink: list[dict[str, Any]]) -> None:

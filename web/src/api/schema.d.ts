@@ -1190,6 +1190,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/written/looked-at": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look At Words
+         * @description Note that the teacher looked at words, or take that back.
+         */
+        post: operations["look_at_words"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/words-to-look-at": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Words To Look At
+         * @description Words of a class that the teacher has not looked at yet, latest first.
+         */
+        get: operations["words_to_look_at"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/written/{word_id}/simulated-pen": {
         parameters: {
             query?: never;
@@ -2327,6 +2367,16 @@ export interface components {
             other_words: string;
         };
         /**
+         * LookedAtIn
+         * @description Words that the teacher looked at, or did not after all.
+         */
+        LookedAtIn: {
+            /** Word Ids */
+            word_ids: number[];
+            /** Looked At */
+            looked_at: boolean;
+        };
+        /**
          * MapRowOut
          * @description A child with the letters written by then; ``to_do`` says how much there is to do beside others.
          */
@@ -3371,13 +3421,15 @@ export interface components {
         };
         /**
          * WaitingOut
-         * @description Rows that wait for the teacher's mark: how many, by how many children.
+         * @description Rows that wait for the teacher's mark: how many, by how many children; and words not looked at.
          */
         WaitingOut: {
             /** Rows */
             rows: number;
             /** Children */
             children: number;
+            /** Words */
+            words: number;
         };
         /**
          * WatchedIn
@@ -6809,6 +6861,106 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WordOut"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    look_at_words: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LookedAtIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    words_to_look_at: {
+        parameters: {
+            query?: {
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                class_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WordOut"][];
                 };
             };
             /** @description The request could not be read. */

@@ -50,7 +50,27 @@ export function useCrossOutWord() {
       ),
     onSuccess: async (word) => {
       await showNewest(client, ["word", word.id], word);
-      for (const key of ["words-of", "story"]) void client.invalidateQueries({ queryKey: [key] });
+      for (const key of ["words-of", "words-to-look-at", "story", "today"])
+        void client.invalidateQueries({ queryKey: [key] });
+    },
+  });
+}
+
+export const useWordsToLookAt = (classId: number) =>
+  useQuery({
+    queryKey: ["words-to-look-at", classId],
+    queryFn: () =>
+      got(api.GET("/api/classes/{class_id}/words-to-look-at", { params: { path: { class_id: classId } } })),
+  });
+
+/** Note that words were looked at, or take that back. */
+export function useLookAtWords() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (body: { word_ids: number[]; looked_at: boolean }) =>
+      got(api.POST("/api/written/looked-at", { body })),
+    onSuccess: () => {
+      for (const key of ["words-to-look-at", "today"]) void client.invalidateQueries({ queryKey: [key] });
     },
   });
 }

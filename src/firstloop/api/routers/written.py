@@ -11,7 +11,7 @@ from firstloop.api.deps import Db, Now
 from firstloop.api.errors import CONFLICT, NOT_FOUND
 from firstloop.api.schemas import RecordId, StrokeInk
 from firstloop.store import written as store
-from firstloop.store.classes import get_child
+from firstloop.store.classes import get_child, get_class
 
 router = APIRouter(tags=["written"])
 
@@ -40,6 +40,21 @@ def cross_out_word(session: Db, word_id: RecordId, given: written.CrossOutIn) ->
     word = store.get_word(session, word_id)
     store.cross_out(session, word, given.crossed_out)
     return written.word_out(word)
+
+
+@router.post("/written/looked-at", status_code=204, responses=NOT_FOUND)
+def look_at_words(session: Db, at: Now, given: written.LookedAtIn) -> None:
+    """Note that the teacher looked at words, or take that back."""
+    store.look_at(session, given.word_ids, at if given.looked_at else None)
+
+
+@router.get("/classes/{class_id}/words-to-look-at", responses=NOT_FOUND)
+def words_to_look_at(
+    session: Db, class_id: RecordId, limit: Annotated[int, Query(ge=1, le=200)] = 60
+) -> list[written.WordOut]:
+    """Words of a class that the teacher has not looked at yet, latest first."""
+    get_class(session, class_id)
+    return [written.word_out(word) for word in store.waiting(session, class_id, limit)]
 
 
 @router.get("/written/{word_id}/simulated-pen", responses=NOT_FOUND)

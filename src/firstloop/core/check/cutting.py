@@ -18,12 +18,16 @@ from firstloop.core.check.mending import is_tap
 from firstloop.core.check.reading import ClassSet, class_set, picture, reading_costs
 from firstloop.core.curves import FloatArray, length
 from firstloop.core.ink import InkGroup, InkStroke
+from firstloop.core.letterforms.library import letter
+from firstloop.core.letterforms.model import Letter
 from firstloop.core.letterforms.style import HouseStyle
+from firstloop.core.moves import MoveKind
 
 _PAD_XH = 0.08  # strokes closer sideways than twice this belong to one letter
 _PARTS_MAX = 4  # strokes that one letter may be made of
 _SKIP_COST = 0.50  # price of a letter without ink, or of ink without a letter
 _TAP_COST = 0.02
+_DOT_XH, _DOT_REACH_XH = 1.5, 1.1  # where a dot belongs, and how far from there a tap is still taken for it
 _CLUSTER_WELL = 0.30  # counted off, every letter looks at least this much like itself
 _FOLLOWED_WELL = 0.29  # a joined word that is followed no better than this is not cut
 _FOLLOWED_APART = 0.25  # the same for one in print, where a letter may also be left out
@@ -60,7 +64,7 @@ def cut_letters(group: InkGroup, text: str, style: HouseStyle) -> list[Piece]:
             return [_whole(group, one) for one in counted]
         costs = [_looks(ink, one, sets[char]) for one, char in zip(counted, wanted, strict=True)]
         if max(costs) <= _CLUSTER_WELL:
-            return [_whole(group, one) for one in counted]
+            return [_whole(group, one) for one in _with_dots(ink, counted, wanted, style)]
     ways = [counted] if len(counted) == len(wanted) else []
     followed = follow_letters(group, text, style, _FOLLOWED_APART)
     if len(ink) >= len(wanted):
@@ -71,7 +75,7 @@ def cut_letters(group: InkGroup, text: str, style: HouseStyle) -> list[Piece]:
     if best is not None and (
         all(best) or followed is None or _is_forced(group, followed, best, wanted, sets)
     ):
-        return [_whole(group, one) for one in best]
+        return [_whole(group, one) for one in _with_dots(ink, best, wanted, style)]
     return followed.pieces if followed is not None else [Piece(())] * len(wanted)
 
 
@@ -96,6 +100,26 @@ def follow_letters(
     return Followed([Piece(tuple(every[i][0]), every[i][1]) for i in letters], cuts, letters)
 
 
+def _with_dots(
+    ink: tuple[FloatArray, ...], way: list[tuple[int, ...]], wanted: str, style: HouseStyle
+) -> list[tuple[int, ...]]:
+    """Give a letter that lacks its dot the nearest tap no other needs: put far off, it is still a dot."""
+    dotted = [has_dot(letter(char, style)) for char in wanted]
+    kept = {i for one, own in zip(way, dotted, strict=True) if own or len(one) == 1 for i in one}
+    spare = {i: stroke.mean(0) for i, stroke in enumerate(ink) if i not in kept and is_tap(stroke)}
+    out = list(way)
+    for place, one in enumerate(way):
+        if not (spare and one and dotted[place]) or any(is_tap(ink[i]) for i in one):
+            continue
+        middle = np.concatenate([ink[i][:, 0] for i in one]).mean()
+        off, nearest = min((float(np.hypot(*(at - (middle, _DOT_XH)))), i) for i, at in spare.items())
+        if off < _DOT_REACH_XH:
+            del spare[nearest]
+            out = [tuple(i for i in strokes if i != nearest) for strokes in out]
+            out[place] = tuple(sorted((*one, nearest)))
+    return out
+
+
 def _is_forced(
     group: InkGroup, followed: Followed, way: list[tuple[int, ...]], wanted: str, sets: dict[str, ClassSet]
 ) -> bool:
@@ -105,6 +129,11 @@ def _is_forced(
         ink = replace(group, strokes=piece.strokes).in_letter_space
         cut += _looks(ink, tuple(range(len(ink))), sets[char]) if ink else _SKIP_COST
     return cut > _all_looks(group.in_letter_space, way, wanted, sets)
+
+
+def has_dot(model: Letter) -> bool:
+    """Whether a stroke of a letter is a dot."""
+    return any(stroke.kinds == (MoveKind.DOT,) for stroke in model.strokes)
 
 
 def _by_whole_strokes(followed: Followed, count: int) -> list[tuple[int, ...]]:

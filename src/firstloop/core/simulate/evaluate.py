@@ -27,7 +27,7 @@ from firstloop.core.letterforms.style import DEFAULT_STYLE, Ascenders, HouseStyl
 from firstloop.core.simulate.faults import FAULTS
 from firstloop.core.simulate.hand import AGES, ORDINARY_HAND, SimHand
 from firstloop.core.simulate.pens import PENS
-from firstloop.core.simulate.text import WHOLE_FAULTS, write_text
+from firstloop.core.simulate.text import WHOLE_FAULTS, Slip, write_text
 from firstloop.core.simulate.writer import write
 
 EXITS = HouseStyle("Print with exits", script=Script.PRINT_EXITS)
@@ -213,7 +213,7 @@ def jobs(
 def _made_in(part: Part) -> list[str]:
     """Codes whose fault the writer can make in a part."""
     if part.alphabet == "words":
-        return [*WHOLE_FAULTS, *(["join.break"] if part.style.is_joined else [])]
+        return [*WHOLE_FAULTS, *(["join.break"] if part.style.is_joined else FAULTS)]
     return [code for code, fault in FAULTS.items() if set(fault.letters_in(part.style.script)) & _set(part)]
 
 
@@ -225,6 +225,8 @@ def _written(job: Job, rng: np.random.Generator) -> Iterator[tuple[str, int, Ink
     """Each ink of a job: the text, the size in tolerances (0 when clean), and the ink."""
     in_words = job.part.alphabet == "words"
     again = job.repeats if job.code or in_words else job.repeats * CLEAN_SHARE
+    if in_words and job.code in FAULTS:
+        again = 1  # of one letter in every word that has one
     for text, tolerances, _ in product(_texts(job), (2, 4) if job.code else (0,), range(again)):
         size = fault_size(job.code, tolerances) if job.code else 0.0
         group = (_word if in_words else _letter)(job, text, size, rng)
@@ -234,10 +236,18 @@ def _written(job: Job, rng: np.random.Generator) -> Iterator[tuple[str, int, Ink
 def _texts(job: Job) -> Sequence[str]:
     part, code = job.part, job.code
     if part.alphabet == "words":
-        return (*WORDS, *LINES) if code is None else LINES if code.startswith("words.") else WORDS
+        lines = code is not None and code.startswith("words.")
+        texts = (*WORDS, *LINES) if code is None else LINES if lines else WORDS
+        return [text for text in texts if code not in FAULTS or _places(code, text, part.style)]
     letters = sorted(ALPHABETS[part.alphabet])
     made = letters if code is None else FAULTS[code].letters_in(part.style.script)
     return [char for char in letters if char in made]
+
+
+def _places(code: str, text: str, style: HouseStyle) -> list[int]:
+    """Where in a text a letter stands that a fault can be made in."""
+    letters = FAULTS[code].letters_in(style.script)
+    return [i for i, char in enumerate(text) if char in letters]
 
 
 def _letter(job: Job, char: str, size: float, rng: np.random.Generator) -> InkGroup:
@@ -249,7 +259,14 @@ def _word(job: Job, text: str, size: float, rng: np.random.Generator) -> InkGrou
     fault = job.code
     if fault == "join.break":
         fault, lifts = None, tuple(rng.permutation(len(text) - 1)[: int(size)].tolist())
-    return write_text(text, rng, fault=fault, size=size, style=job.part.style, hand=job.sim, lifts=lifts)
+    slips: dict[int, Slip] = {}
+    if fault is not None and fault in FAULTS:
+        place = int(rng.choice(_places(fault, text, job.part.style)))
+        slips[place] = fault, size
+        fault = None
+    return write_text(
+        text, rng, fault=fault, size=size, style=job.part.style, hand=job.sim, lifts=lifts, slips=slips
+    )
 
 
 def _judged(job: Job, text: str, group: InkGroup) -> tuple[list[Finding], str]:

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
+from types import MappingProxyType
 
 import numpy as np
 
@@ -14,7 +16,7 @@ from firstloop.core.letterforms.words import Word, word
 from firstloop.core.moves import JOINS
 from firstloop.core.ruling import Ruling
 from firstloop.core.simulate.hand import ORDINARY_HAND, SimHand, Strokes
-from firstloop.core.simulate.writer import TEN_MM, penned
+from firstloop.core.simulate.writer import TEN_MM, penned, sketch
 
 _GAP_XH = 0.05  # how much the room after a letter varies, standard deviation
 _LETTER_SHARE = 0.7  # of a hand's variation that is from letter to letter and not of the whole word
@@ -24,6 +26,10 @@ _TREND_SIZE, _TREND_XH = (
     0.15,
 )  # of a hand's variation, by which it grows and climbs from letter to letter
 _STROKE_LEAST = 3
+
+
+Slip = tuple[str, float]
+"""A code and its size."""
 
 
 @dataclass(frozen=True)
@@ -151,6 +157,7 @@ def write_text(
     left_mm: float = 10.0,
     room_xh: float = 0.0,
     lifts: tuple[int, ...] = (),
+    slips: Mapping[int, Slip] = MappingProxyType({}),
 ) -> InkGroup:
     """Write a row, a word or a line.
 
@@ -162,17 +169,46 @@ def write_text(
         Added before every letter but the first: a row of one letter stands further apart than a word.
     lifts : tuple of int
         Characters of a joined word after which the pen comes up on the way to the next.
+    slips : mapping
+        Faults of single letters, by their place in the text; of letters that stand apart only.
     """
     model = word(text, style)
     largest = WHOLE_FAULTS.get(fault or "", size)
     spread = _fault_spread(fault, min(size, largest), text, style, rng)
     spread.room[1:] += room_xh
-    strokes = _placed(model, _natural(spread, hand, rng), style.is_joined)
+    spread = _natural(spread, hand, rng)
+    strokes = _placed(model, spread, style.is_joined)
+    if slips:
+        strokes = _slipped(model, strokes, spread, slips, style, rng)
     strokes = _lifted(model, strokes, lifts, rng)
     whole = replace(hand, size=hand.size * (1 - _LETTER_SHARE), shift_xh=hand.shift_xh * (1 - _LETTER_SHARE))
     points, times = penned(strokes, whole, rng)
     ink = [InkStroke(ruling.to_page(p, left_mm), t) for p, t in zip(points, times, strict=True)]
     return InkGroup(tuple(ink), ruling, truth=text, script=str(style.script))
+
+
+def _slipped(
+    model: Word,
+    strokes: Strokes,
+    spread: Spread,
+    slips: Mapping[int, Slip],
+    style: HouseStyle,
+    rng: np.random.Generator,
+) -> Strokes:
+    """The strokes of a text with some letters as a child who makes a fault means them."""
+    shift = np.cumsum(spread.room)
+    out: Strokes = []
+    made = set()
+    for s, stroke in enumerate(strokes):
+        at = int(_owners(model, s)[0])
+        if at not in slips:
+            out.append(stroke)
+        elif at not in made:
+            made.add(at)
+            place = np.array([model.lefts[at] + shift[at], spread.lift[at]])
+            meant = sketch(model.char[at], rng, *slips[at], style)
+            out += [points * spread.size[at] + place for points in meant]
+    return out
 
 
 def _lifted(model: Word, strokes: Strokes, after: tuple[int, ...], rng: np.random.Generator) -> Strokes:

@@ -3,12 +3,13 @@ import { Link } from "react-router";
 import { useAgreeWithRows, useQueue } from "@/api/checking";
 import type { QueueOrder, RowSummary } from "@/api/client";
 import { useFamilies, useRows } from "@/api/queries";
+import { useWordsToLookAt } from "@/api/written";
 import { PageHead } from "@/app/Shell";
 import { useClass } from "@/app/school";
 import { useKeys } from "@/app/useKeys";
 import { centred, Glyph } from "@/line/Letter";
 import { Bead, WORDS } from "@/ui/Bead";
-import { Button, LinkButton } from "@/ui/Button";
+import { Button, LINK, LinkButton } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
 import { Empty, Loaded } from "@/ui/States";
 import { useQueueOrder } from "./useQueueOrder";
@@ -60,6 +61,7 @@ export function CheckList() {
 
 function Waiting({ rows: waiting }: { rows: RowSummary[] }) {
   const { id } = useClass();
+  const words = useWordsToLookAt(id).data?.length ?? 0;
   const steps = useAgreeWithRows(id);
   const [agreed, setAgreed] = useState<number[]>([]);
   const list = useRef<HTMLUListElement>(null);
@@ -92,6 +94,11 @@ function Waiting({ rows: waiting }: { rows: RowSummary[] }) {
         <h2 className="font-bold">
           To look at <span className="text-small font-normal text-graphite">{rows(waiting.length)}</span>
         </h2>
+        {words > 0 && (
+          <Link className={`${LINK} text-small`} to="/check/words">
+            {words === 1 ? "1 word" : `${words} words`}
+          </Link>
+        )}
         <p role="status" className="text-small text-graphite">
           {agreed.length > 0 && `Agreed with ${rows(agreed.length)}.`}
           {problem && <span className="text-brick">{problem.message}</span>}

@@ -3,12 +3,11 @@ import type { Word } from "@/api/client";
 import { useCrossOutWord, useWordsOf } from "@/api/written";
 import { PageHead } from "@/app/Shell";
 import { useClass } from "@/app/school";
-import { WordFindings, WordStrip } from "@/screens/write/WordResult";
+import { dayOf, WordFindings, WordStrip } from "@/screens/write/WordResult";
 import { Button, LinkButton } from "@/ui/Button";
 import { Empty, Loaded } from "@/ui/States";
 
 const LATEST = 60;
-const day = new Intl.DateTimeFormat("en-GB", { weekday: "long", day: "numeric", month: "long" });
 
 /** Every word and line of a child, latest first, with what was to be said of it. */
 export function WordsScreen() {
@@ -54,7 +53,7 @@ function Written({ word }: { word: Word }) {
           <Link to={`/write/word/${word.id}`} className="font-bold hover:underline">
             {word.text}
           </Link>
-          <span className="text-small text-graphite">{day.format(new Date(word.started_at))}</span>
+          <span className="text-small text-graphite">{dayOf(word)}</span>
         </h2>
         <WordStrip word={word} least={1100} />
       </div>
@@ -63,7 +62,7 @@ function Written({ word }: { word: Word }) {
         <Button
           look="quiet"
           className="mt-auto -ml-3"
-          aria-label={`${word.crossed_out ? "Count" : "Cross out"} ${word.text} of ${day.format(new Date(word.started_at))}`}
+          aria-label={`${word.crossed_out ? "Count" : "Cross out"} ${word.text} of ${dayOf(word)}`}
           onClick={() => cross.mutate({ id: word.id, crossed_out: !word.crossed_out })}
         >
           {word.crossed_out ? "Count it again" : "Cross out"}

@@ -116,7 +116,7 @@ function RecallRow({ today }: { today: Today }) {
 }
 
 function Waiting({ today }: { today: Today }) {
-  const { rows, children } = today.waiting;
+  const { rows, children, words } = today.waiting;
   return (
     <section aria-label="Waiting to be checked" className="border-t-2 border-ink pt-2">
       <h2 className="font-bold">Waiting to be checked</h2>
@@ -129,6 +129,12 @@ function Waiting({ today }: { today: Today }) {
         </div>
       ) : (
         <p className="mt-1 text-graphite">Every row has your marks.</p>
+      )}
+      {words > 0 && (
+        <div className="mt-1 flex items-center gap-4">
+          <p>{words === 1 ? "1 word or line" : `${words} words and lines`}</p>
+          <LinkButton to="/check/words">Look at them</LinkButton>
+        </div>
       )}
     </section>
   );
