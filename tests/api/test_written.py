@@ -63,6 +63,29 @@ def test_what_is_said_of_a_word_is_the_whole_then_what_is_missing_then_its_lette
     assert send(client, clean, pen(clean)).json()["to_say"] == []
 
 
+def test_a_word_waits_until_the_teacher_has_looked_at_it(client):
+    word = asked(client)
+    waiting = f"/api/classes/{word['child']['class_id']}/words-to-look-at"
+    assert client.get(waiting).json() == []  # it is not written yet
+    send(client, word, pen(word))
+    assert [one["id"] for one in client.get(waiting).json()] == [word["id"]]
+    looked = {"word_ids": [word["id"]], "looked_at": True}
+    assert client.post("/api/written/looked-at", json=looked).status_code == 204
+    assert client.get(waiting).json() == []
+    client.post("/api/written/looked-at", json=looked | {"looked_at": False})
+    assert len(client.get(waiting).json()) == 1
+    client.put(f"/api/written/{word['id']}/crossed-out", json={"crossed_out": True})
+    assert client.get(waiting).json() == []
+
+
+def test_looking_at_a_word_that_is_not_there_notes_nothing(client):
+    word = asked(client)
+    send(client, word, pen(word))
+    wrong = {"word_ids": [word["id"], 999], "looked_at": True}
+    assert client.post("/api/written/looked-at", json=wrong).status_code == 404
+    assert len(client.get(f"/api/classes/{word['child']['class_id']}/words-to-look-at").json()) == 1
+
+
 def test_a_word_that_was_never_written_is_not_listed(client):
     word = asked(client)
     assert client.get(f"/api/children/{word['child']['id']}/written").json() == []

@@ -7,6 +7,9 @@ import numpy as np
 import pytest
 from playwright.sync_api import Page, expect
 
+from firstloop.api.ink import from_stroke
+from firstloop.core.ruling import Ruling
+from firstloop.core.simulate.text import write_text
 from tests.api.test_journeys import strokes
 from tests.browser.conftest import found_school
 from tests.browser.shots import serve
@@ -76,7 +79,7 @@ def test_the_queue_is_worked_through_newest_or_most_worrying_first(page: Page, s
     page.get_by_role("button", name="Undo").click()
     expect(waiting(page)).to_have_count(3)
     page.get_by_role("button", name="Agree with all").click()
-    expect(page.get_by_text("Nothing waits: every row has your mark.")).to_be_visible()
+    expect(page.get_by_text("No row waits: every one has your mark.")).to_be_visible()
     assert marks(records, worrying) == ["fix", "fix"]
 
 
@@ -96,7 +99,7 @@ def test_rows_are_marked_by_keys_alone_from_one_to_the_next(page: Page, school, 
         page.keyboard.press("n")
         if number != ids[0]:
             page.wait_for_url(lambda url, here=number: f"/check/{here}" not in url)
-    expect(page.get_by_text("Nothing waits: every row has your mark.")).to_be_visible()
+    expect(page.get_by_text("No row waits: every one has your mark.")).to_be_visible()
 
 
 def test_the_ink_is_explained_move_by_move_and_replayed(page: Page, school, records):
@@ -178,3 +181,40 @@ def test_a_class_and_a_child_have_levels_of_their_own(page: Page, school, record
         page.get_by_label("Level").select_option("settled")
     assert records.get("/api/children/1").json()["child"]["level"] == "settled"
     assert records.get("/api/classes").json()[0]["level"] == "starting"
+
+
+def word(api: httpx2.Client, child: int, text: str, fault: str | None = None, size: float = 0.0) -> int:
+    """A word by the simulated writer, on the lines it was asked for."""
+    asked = api.post("/api/written", json={"child_id": child, "text": text}).json()
+    lines = asked["lines"]
+    ruling = Ruling(lines["mid"], lines["base"], lines["rise"], lines["drop"])
+    rng = np.random.default_rng(1)
+    made = write_text(text, rng, fault=fault, size=size, ruling=ruling, left_mm=asked["left_mm"])
+    ink = [from_stroke(stroke).model_dump(exclude_none=True) for stroke in made.strokes]
+    api.put(f"/api/written/{asked['id']}/ink", json={"strokes": ink}).raise_for_status()
+    return asked["id"]
+
+
+def test_words_wait_until_they_are_looked_at(page: Page, school, records):
+    word(records, 1, "tin")
+    word(records, 2, "mint", "spacing.tight", 0.7)
+    word(records, 3, "sand")
+    page.goto(f"{school}/today")
+    waiting = page.get_by_role("region", name="Waiting to be checked")
+    expect(waiting).to_contain_text("3 words and lines")
+    waiting.get_by_role("link", name="Look at them").click()
+    listed = page.get_by_role("listitem").filter(has=page.get_by_role("heading"))
+    expect(listed.get_by_role("heading")).to_have_text(["Cleo M, sand", "Gus L, mint", "Edie W, tin"])
+    expect(listed.nth(1)).to_contain_text("closer than the model")
+    page.get_by_role("button", name="Looked at the 2 all secure").click()
+    expect(listed.get_by_role("heading")).to_have_text(["Gus L, mint"])
+    page.keyboard.press("u")
+    expect(listed).to_have_count(3)
+    page.keyboard.press("a")
+    expect(listed.get_by_role("heading")).to_have_text(["Gus L, mint", "Edie W, tin"])
+    page.get_by_role("button", name="Cross out Gus L, mint").click()
+    expect(listed.get_by_role("heading")).to_have_text(["Edie W, tin"])
+    page.get_by_role("link", name="Rows").click()
+    page.get_by_role("link", name="1 word").click()
+    page.get_by_role("button", name="Looked at all").click()
+    expect(page.get_by_text("No word waits: you have looked at every one")).to_be_visible()

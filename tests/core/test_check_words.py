@@ -163,3 +163,27 @@ def test_a_palm_on_the_page_changes_nothing(rng):
     dots = (InkStroke(np.array([[30.0, 38.0], [30.05, 38.0]])), InkStroke(np.array([[12.0, 36.0]])))
     with_palm = replace(group, strokes=(*group.strokes, *dots), ruling=TEN_MM)
     assert check_group(with_palm).letters[0].verdict == check_group(group).letters[0].verdict
+
+
+@given(
+    st.sampled_from(("mint", "tin", "drift", "limit", "jilt")),
+    st.sampled_from((0.7, 0.9)),
+    st.integers(0, 2**20),
+)
+def test_a_dot_put_far_off_is_still_the_dot_of_its_letter(text, off_xh, seed):
+    at = next(i for i, char in enumerate(text) if char in "ij")
+    group = write_text(text, np.random.default_rng(seed), slips={at: ("shape.dot-gap", off_xh)})
+    letters = check_group(group).letters
+    assert "shape.part-missing" not in [one.code for letter in letters for one in letter.findings]
+    assert "shape.part-extra" not in [one.code for letter in letters for one in letter.findings]
+
+
+@pytest.mark.parametrize("code", ["start.bottom", "shape.open", "size.tall", "position.floating"])
+def test_a_slip_in_a_word_is_told_of_its_letter_alone(code, rng):
+    size = {"start.bottom": 1.0, "shape.open": 0.5, "size.tall": 60.0, "position.floating": 0.5}[code]
+    found = [
+        [one.code for one in letter.findings if one.severity != "told"]
+        for letter in check_group(write_text("sand", rng, slips={1: (code, size)})).letters
+    ]
+    assert code in found[1]
+    assert [found[i] for i in (0, 2, 3)] == [[], [], []]

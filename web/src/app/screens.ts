@@ -68,6 +68,7 @@ export const KEYS: { where: string; keys: [string, string][] }[] = [
       ["O", "log what was watched"],
       ["U", "undo"],
       ["↑ ↓", "in the queue: row before or after"],
+      ["A U", "among words: looked at the first, undo"],
     ],
   },
   {

@@ -28,6 +28,7 @@ export function CheckList() {
   const { id } = useClass();
   const [order, setOrder] = useQueueOrder();
   const queue = useQueue(id, order);
+  const words = useWordsToLookAt(id).data?.length ?? 0;
   const latest = useRows({ class_id: id, limit: MARKED_SHOWN });
   const marked = (latest.data ?? []).filter((row) => row.marked);
   return (
@@ -44,8 +45,8 @@ export function CheckList() {
       <Loaded query={queue} what="the rows that wait">
         {(data) => (
           <>
-            {data.rows.length > 0 || marked.length > 0 ? (
-              <Waiting key={order} rows={data.rows} />
+            {data.rows.length + marked.length + words > 0 ? (
+              <Waiting key={order} rows={data.rows} words={words} />
             ) : (
               <Empty title="No row has been written yet">
                 <LinkButton to="/write">Start a row</LinkButton>
@@ -59,9 +60,8 @@ export function CheckList() {
   );
 }
 
-function Waiting({ rows: waiting }: { rows: RowSummary[] }) {
+function Waiting({ rows: waiting, words }: { rows: RowSummary[]; words: number }) {
   const { id } = useClass();
-  const words = useWordsToLookAt(id).data?.length ?? 0;
   const steps = useAgreeWithRows(id);
   const [agreed, setAgreed] = useState<number[]>([]);
   const list = useRef<HTMLUListElement>(null);
@@ -121,7 +121,7 @@ function Waiting({ rows: waiting }: { rows: RowSummary[] }) {
           ))}
         </ul>
       ) : (
-        <p className="py-3 text-graphite">Nothing waits: every row has your mark.</p>
+        <p className="py-3 text-graphite">No row waits: every one has your mark.</p>
       )}
     </section>
   );

@@ -71,7 +71,7 @@ export function CheckWords() {
               ))}
             </ol>
           ) : (
-            <Empty title="Nothing waits: you have looked at every word">
+            <Empty title="No word waits: you have looked at every one">
               <LinkButton to="/write?what=words">Write a word</LinkButton>
             </Empty>
           )
