@@ -15,6 +15,7 @@ from firstloop.core.check.group import check_group
 from firstloop.core.check.mending import mended, without_taps
 from firstloop.core.ink import InkGroup, InkStroke
 from firstloop.core.letterforms.style import HouseStyle, Script
+from firstloop.core.letterforms.words import word
 from firstloop.core.simulate.evaluate import CURSIVE, EXITS, HANDS, LOOPED, WORDS, fault_size
 from firstloop.core.simulate.text import WHOLE_FAULTS, write_text
 from firstloop.core.simulate.writer import TEN_MM, write
@@ -187,3 +188,37 @@ def test_a_slip_in_a_word_is_told_of_its_letter_alone(code, rng):
     ]
     assert code in found[1]
     assert [found[i] for i in (0, 2, 3)] == [[], [], []]
+
+
+def strokes_of(text: str, seed: int) -> tuple[InkGroup, list[int]]:
+    """A word in print, and which letter each of its strokes is of."""
+    model = word(text, HouseStyle())
+    owners = [next(span.index for span in model.spans if span.stroke == s) for s in range(len(model.strokes))]
+    return write_text(text, np.random.default_rng(seed)), owners
+
+
+def test_a_letter_left_out_of_a_word_is_missing_and_no_other_is_cut_to_fill_its_place():
+    wrong = []
+    for text in WORDS:
+        group, owners = strokes_of(text, seed=2)
+        for at, char in enumerate(text):
+            left = [stroke for stroke, owner in zip(group.strokes, owners, strict=True) if owner != at]
+            letters = check_group(replace(group, strokes=tuple(left))).letters
+            missing = [one.expected for one in letters if one.verdict == "not-seen"]
+            if missing != [char] or any(one.verdict == "fix" for one in letters):
+                wrong.append((text, char))
+    assert len(wrong) <= 0.1 * sum(map(len, WORDS)), wrong
+
+
+def test_letters_of_print_that_run_together_are_still_found():
+    lost = []
+    for text in WORDS:
+        group, owners = strokes_of(text, seed=3)
+        strokes = list(group.strokes)
+        runs_on = next(i for i, (a, b) in enumerate(pairwise(owners)) if a != b)
+        both = np.vstack([stroke.points_mm for stroke in strokes[runs_on : runs_on + 2]])
+        strokes[runs_on : runs_on + 2] = [InkStroke(both)]
+        read = "".join(one.reads_as for one in check_group(replace(group, strokes=tuple(strokes))).letters)
+        if read != text:
+            lost.append((text, read))
+    assert len(lost) <= 0.2 * len(WORDS), lost

@@ -29,6 +29,7 @@ _SKIP_COST = 0.50  # price of a letter without ink, or of ink without a letter
 _TAP_COST = 0.02
 _DOT_XH, _DOT_REACH_XH = 1.5, 1.1  # where a dot belongs, and how far from there a tap is still taken for it
 _CLUSTER_WELL = 0.30  # counted off, every letter looks at least this much like itself
+_PLAINLY = 0.15  # letters that look so much like themselves are not cut to find one more
 _FOLLOWED_WELL = 0.29  # a joined word that is followed no better than this is not cut
 _FOLLOWED_APART = 0.25  # the same for one in print, where a letter may also be left out
 
@@ -67,10 +68,9 @@ def cut_letters(group: InkGroup, text: str, style: HouseStyle) -> list[Piece]:
             return [_whole(group, one) for one in _with_dots(ink, counted, wanted, style)]
     ways = [counted] if len(counted) == len(wanted) else []
     followed = follow_letters(group, text, style, _FOLLOWED_APART)
-    if len(ink) >= len(wanted):
-        ways.append(_shared_out(ink, wanted, sets))
-        if followed is not None:
-            ways.append(_by_whole_strokes(followed, len(ink)))
+    ways.append(_shared_out(ink, wanted, sets))
+    if followed is not None:
+        ways.append(_by_whole_strokes(followed, len(ink)))
     best = min(ways, key=lambda way: _all_looks(ink, way, wanted, sets), default=None)
     if best is not None and (
         all(best) or followed is None or _is_forced(group, followed, best, wanted, sets)
@@ -123,12 +123,16 @@ def _with_dots(
 def _is_forced(
     group: InkGroup, followed: Followed, way: list[tuple[int, ...]], wanted: str, sets: dict[str, ClassSet]
 ) -> bool:
-    """Whether the letters look less like themselves when cut than when one is taken as left out."""
+    """Whether a letter was left out: the others are plainly there, or look less like themselves when cut."""
+    whole = group.in_letter_space
+    costs = [_looks(whole, one, sets[char]) for one, char in zip(way, wanted, strict=True) if one]
+    if sum(map(len, way)) == len(whole) and max(costs, default=1.0) <= _PLAINLY:
+        return True
     cut = 0.0
     for piece, char in zip(followed.pieces, wanted, strict=True):
         ink = replace(group, strokes=piece.strokes).in_letter_space
         cut += _looks(ink, tuple(range(len(ink))), sets[char]) if ink else _SKIP_COST
-    return cut > _all_looks(group.in_letter_space, way, wanted, sets)
+    return cut > _all_looks(whole, way, wanted, sets)
 
 
 def has_dot(model: Letter) -> bool:
