@@ -190,32 +190,35 @@ def test_a_slip_in_a_word_is_told_of_its_letter_alone(code, rng):
     assert [found[i] for i in (0, 2, 3)] == [[], [], []]
 
 
-def strokes_of(text: str, seed: int) -> tuple[InkGroup, list[int]]:
-    """A word in print, and which letter each of its strokes is of."""
-    model = word(text, HouseStyle())
-    owners = [next(span.index for span in model.spans if span.stroke == s) for s in range(len(model.strokes))]
-    return write_text(text, np.random.default_rng(seed)), owners
-
-
-def test_a_letter_left_out_of_a_word_is_missing_and_no_other_is_cut_to_fill_its_place():
+@pytest.mark.parametrize("style", STYLES, ids=lambda style: style.name)
+def test_a_letter_left_out_of_a_word_is_missing_and_no_other_is_cut_to_fill_its_place(style):
     wrong = []
-    for text in WORDS:
-        group, owners = strokes_of(text, seed=2)
-        for at, char in enumerate(text):
-            left = [stroke for stroke, owner in zip(group.strokes, owners, strict=True) if owner != at]
-            letters = check_group(replace(group, strokes=tuple(left))).letters
+    for text in WORDS[::2]:
+        for at in range(len(text)):
+            group = write_text(text[:at] + text[at + 1 :], np.random.default_rng(at), style=style)
+            letters = check_group(replace(group, truth=text), style).letters
             missing = [one.expected for one in letters if one.verdict == "not-seen"]
-            if missing != [char] or any(one.verdict == "fix" for one in letters):
-                wrong.append((text, char))
-    assert len(wrong) <= 0.1 * sum(map(len, WORDS)), wrong
+            if missing != [text[at]] or any(one.verdict == "fix" for one in letters):
+                wrong.append((text, at))
+    assert len(wrong) <= 0.1 * sum(map(len, WORDS[::2])), wrong
+
+
+@pytest.mark.parametrize("written", ["crab", "a rab", "a cra"])
+def test_a_letter_or_a_whole_word_left_out_of_a_joined_line_is_missing(written, rng):
+    group = replace(write_text(written, rng, style=CURSIVE), truth="a crab")
+    verdicts = [one.verdict for one in check_group(group, CURSIVE).letters]
+    assert verdicts.count("not-seen") == 1
+    assert "fix" not in verdicts
 
 
 def test_letters_of_print_that_run_together_are_still_found():
     lost = []
     for text in WORDS:
-        group, owners = strokes_of(text, seed=3)
+        model = word(text, HouseStyle())
+        owner = {one.stroke: one.index for one in model.spans}  # in print a stroke is of one letter
+        group = write_text(text, np.random.default_rng(3))
         strokes = list(group.strokes)
-        runs_on = next(i for i, (a, b) in enumerate(pairwise(owners)) if a != b)
+        runs_on = next(s for s in range(len(strokes)) if owner[s] != owner[s + 1])
         both = np.vstack([stroke.points_mm for stroke in strokes[runs_on : runs_on + 2]])
         strokes[runs_on : runs_on + 2] = [InkStroke(both)]
         read = "".join(one.reads_as for one in check_group(replace(group, strokes=tuple(strokes))).letters)

@@ -31,6 +31,8 @@ _DOT_XH, _DOT_REACH_XH = 1.5, 1.1  # where a dot belongs, and how far from there
 _CLUSTER_WELL = 0.30  # counted off, every letter looks at least this much like itself
 _PLAINLY = 0.15  # letters that look so much like themselves are not cut to find one more
 _FOLLOWED_WELL = 0.29  # a joined word that is followed no better than this is not cut
+_FOLLOWED_PLAINLY = 0.09  # followed no better than this, it may lack a letter
+_LEFT_OUT_SHARE = 0.75  # of the cost: without a letter that was left out, a word is followed so much better
 _FOLLOWED_APART = 0.25  # the same for one in print, where a letter may also be left out
 
 
@@ -58,7 +60,7 @@ def cut_letters(group: InkGroup, text: str, style: HouseStyle) -> list[Piece]:
     """
     wanted = text.replace(" ", "")
     ink = group.in_letter_space
-    sets = {char: class_set(char, style) for char in set(wanted)}
+    sets = {char: class_set(char, style, joins=True) for char in set(wanted)}
     counted = clusters(ink)
     if len(counted) == len(wanted):
         if len(set(wanted)) == 1:  # a row of one letter: nothing could be given to another
@@ -71,6 +73,7 @@ def cut_letters(group: InkGroup, text: str, style: HouseStyle) -> list[Piece]:
     ways.append(_shared_out(ink, wanted, sets))
     if followed is not None:
         ways.append(_by_whole_strokes(followed, len(ink)))
+    ways = [way for way in ways if 2 * way.count(()) <= len(wanted)]  # else it is not that word
     best = min(ways, key=lambda way: _all_looks(ink, way, wanted, sets), default=None)
     if best is not None and (
         all(best) or followed is None or _is_forced(group, followed, best, wanted, sets)
@@ -93,11 +96,30 @@ def follow_letters(
 ) -> Followed | None:
     """Cut a word by following its model; None where the match costs more than `most`."""
     cuts, cost = follow(group, text, style)
+    if style.is_joined and cost > _FOLLOWED_PLAINLY:
+        cuts, cost = _with_one_left_out(group, text, style, cuts, cost)
     if cost > most:
         return None
     every = pieces(group, cuts, len(text))
     letters = [i for i, char in enumerate(text) if not char.isspace()]
     return Followed([Piece(tuple(every[i][0]), every[i][1]) for i in letters], cuts, letters)
+
+
+def _with_one_left_out(
+    group: InkGroup, text: str, style: HouseStyle, cuts: list[Cut], cost: float
+) -> tuple[list[Cut], float]:
+    """The cuts of a joined word with the letter left out without which it is followed far better, if any."""
+    most = _LEFT_OUT_SHARE * cost
+    for at in (i for i, char in enumerate(text) if not char.isspace()):
+        shorter = text[:at] + text[at + 1 :]
+        if not shorter.strip():
+            continue
+        found, found_cost = follow(group, shorter, style)
+        if found_cost < most:
+            most = found_cost
+            cuts = [one._replace(letter=one.letter + (one.letter >= at)) for one in found]
+            cost = found_cost
+    return cuts, cost
 
 
 def _with_dots(

@@ -125,6 +125,8 @@ def _judged(
     level, chars, own = terms
     places = [i for i, char in enumerate(text) if char != " "]
     lifted = _lifted_after(text, places, pieces, style) if in_word else [False] * len(pieces)
+    left_out = [place for place, piece in zip(places, pieces, strict=True) if not piece.strokes]
+    written = "".join(char for place, char in enumerate(text) if place not in left_out)
     letters: list[LetterResult | None] = []
     asked = []
     for place, piece, lift in zip(places, pieces, lifted, strict=True):
@@ -132,7 +134,8 @@ def _judged(
         if not piece.strokes or char in ALPHABETS["marks"]:
             letters.append(_not_seen(char) if not piece.strokes else _mark(char))
             continue
-        model = template_in(text, place, style) if in_word else None
+        before = sum(other < place for other in left_out)
+        model = template_in(written, place - before, style) if in_word else None
         part = replace(group, strokes=piece.strokes, truth=char)
         beside = Neighbours(model, begins=piece.begins, lifted_after=lift)
         letters.append(None)
