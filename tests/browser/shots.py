@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 import socket
 import sys
 import tempfile
@@ -48,22 +49,23 @@ def _latest_row(api: httpx2.Client, name: str, letter: str) -> int:
     return found[0]["id"]
 
 
-def _write(page: Page, letters: int, finish_last: bool = True) -> None:
+def _write(page: Page, letters: int) -> None:
+    """A row in the middle: so many letters, the last still under the pen."""
     page.get_by_role("button", name="Start the row").click()
     pen = page.get_by_role("button", name="Simulated pen")
     for i in range(letters):
         pen.click()
         page.wait_for_timeout(200)
-        if i == letters - 1 and not finish_last:
-            page.wait_for_timeout(1500)
-            return
-        page.wait_for_function("() => !document.querySelector('footer button:disabled')", timeout=30_000)
-        page.keyboard.press("c" if i == 2 and letters > 6 else "Enter")
+        if i < letters - 1:
+            page.wait_for_function("() => !document.querySelector('footer button:disabled')", timeout=30_000)
+            page.keyboard.press("Enter")
+    page.wait_for_timeout(1500)
 
 
-def _best(page: Page) -> None:
-    _write(page, 7)
-    page.get_by_role("radio", name="Number 5").click()
+def _to_say(page: Page) -> None:
+    """Down to the first word of which there is something to say."""
+    said = page.get_by_role("list", name=re.compile("^What to say of")).first
+    said.evaluate("(list) => list.closest('ol > li').scrollIntoView()")
 
 
 def _playing(page: Page) -> None:
@@ -109,8 +111,7 @@ def main(folder: Path) -> None:
         "today": ("/today", None),
         "families": ("/families", None),
         "letters": ("/letters/b", _playing),
-        "write": (f"/write?child={_child(api, 'Edie W')}&letter=h", lambda page: _write(page, 4, False)),
-        "write-best": (f"/write?child={_child(api, 'Gus L')}&letter=n", _best),
+        "write": (f"/write?child={_child(api, 'Edie W')}&letter=h", lambda page: _write(page, 4)),
         "words": (f"/children/{_child(api, 'Anouk P')}/words", _earliest),
         "check-rows": ("/check", None),
         "check": (f"/check/{_latest_row(api, 'Dafydd R', 'n')}", None),
@@ -118,6 +119,7 @@ def main(folder: Path) -> None:
             f"/check/{_latest_row(api, 'Bram O', 'o')}",
             lambda page: _in_class(page, "Turnstone group"),
         ),
+        "check-words": ("/check/words", _to_say),
         "check-marks": ("/check/trust", None),
         "check-watch": ("/check/watch?letter=m", None),
         "story": (f"/children/{_child(api, 'Edie W')}", None),
