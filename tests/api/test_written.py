@@ -28,12 +28,13 @@ def asked(client: TestClient, text: str = "mint", name: str = "Edie") -> dict:
     return client.post("/api/written", json={"child_id": child["id"], "text": text}).json()
 
 
-def pen(word: dict, fault: str | None = None, size: float = 0.0, seed: int = 1) -> list[dict]:
+def pen(word: dict, fault: str | None = None, size: float = 0.0, seed: int = 1, **more) -> list[dict]:
     """Strokes of the word on the lines it was asked for."""
     lines = word["lines"]
     ruling = Ruling(lines["mid"], lines["base"], lines["rise"], lines["drop"])
     rng = np.random.default_rng(seed)
-    made = write_text(word["text"], rng, fault=fault, size=size, ruling=ruling, left_mm=word["left_mm"])
+    asked_for = {"fault": fault, "size": size, "ruling": ruling, "left_mm": word["left_mm"]}
+    made = write_text(word["text"], rng, **asked_for, **more)
     return [from_stroke(stroke).model_dump(exclude_none=True) for stroke in made.strokes]
 
 
@@ -57,10 +58,20 @@ def test_what_is_said_of_a_word_is_the_whole_then_what_is_missing_then_its_lette
     word = asked(client, "lit")
     ink = pen(word, "start.bottom", 1.0)
     said = send(client, word, ink[:-2]).json()["to_say"]  # without the t
-    assert said[0] == {"of": "not seen", "teacher": "There is no ink for t.", "child": ""}
-    assert {one["of"] for one in said[1:]} <= set("lit")
+    assert (said[0]["of"], said[0]["teacher"]) == ("not seen", "There is no ink for t.")
+    assert [one["of_letters"] for one in said[1:]] == [True] * (len(said) - 1)
     clean = asked(client, "mint", name="Ada")
     assert send(client, clean, pen(clean)).json()["to_say"] == []
+
+
+def test_what_is_the_same_with_several_letters_is_said_once(client):
+    word = asked(client)
+    slips = dict.fromkeys((1, 2, 3), ("position.floating", 0.5))
+    every = send(client, word, pen(word, slips=slips)).json()["to_say"]
+    (said,) = [one for one in every if one["of_letters"]]
+    assert said["of"] == "i n t"
+    assert said["teacher"].endswith("mm above the base line (i); n, t too.")
+    assert said["child"] == "Let it sit on the base line."
 
 
 def test_a_word_waits_until_the_teacher_has_looked_at_it(client):

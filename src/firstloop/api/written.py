@@ -83,9 +83,10 @@ class LookedAtIn(Given):
 
 
 class SayOut(BaseModel):
-    """Something to say of a word: of which letter (or of "the whole"), to the teacher and to the child."""
+    """Something to say of a word: of which letters, or of "the whole", to the teacher and to the child."""
 
     of: str
+    of_letters: bool
     teacher: str
     child: str
 
@@ -212,15 +213,32 @@ def word_out(word: WrittenWord) -> WordOut:
 
 
 def what_to_say(result: GroupOut) -> list[SayOut]:
-    """What to say of a word: of the whole first, then of what is missing, then letter by letter."""
-    said = [SayOut(of="the whole", teacher=one.teacher, child=one.child) for one in _meant(result.findings)]
+    """What to say of a word: of the whole first, then of what is missing, then of its letters.
+
+    What is the same with several letters is said once.
+    """
+    said = [_of_all("the whole", one.teacher, one.child) for one in _meant(result.findings)]
     unseen = ", ".join(letter.expected for letter in result.letters if letter.verdict == "not-seen")
     if unseen:
-        said.append(SayOut(of="not seen", teacher=f"There is no ink for {unseen}.", child=""))
+        said.append(_of_all("not seen", f"There is no ink for {unseen}."))
+    alike: dict[tuple[str, str], list[tuple[str, FindingOut]]] = {}
     for letter in result.letters:
         for one in _meant(letter.findings):
-            said.append(SayOut(of=letter.expected, teacher=one.teacher, child=one.child))
-    return said
+            alike.setdefault((one.code, one.child), []).append((letter.expected, one))
+    return said + [_of_letters(those) for those in alike.values()]
+
+
+def _of_all(of: str, teacher: str, child: str = "") -> SayOut:
+    return SayOut(of=of, of_letters=False, teacher=teacher, child=child)
+
+
+def _of_letters(those: list[tuple[str, FindingOut]]) -> SayOut:
+    """A finding of one letter, or of several: the first with its measure, the others named."""
+    (char, first), *others = those
+    teacher = first.teacher
+    if others:
+        teacher = f"{teacher.removesuffix('.')} ({char}); {', '.join(other for other, _ in others)} too."
+    return SayOut(of=" ".join(one for one, _ in those), of_letters=True, teacher=teacher, child=first.child)
 
 
 def _meant(findings: Sequence[FindingOut]) -> list[FindingOut]:

@@ -2906,11 +2906,13 @@ export interface components {
         };
         /**
          * SayOut
-         * @description Something to say of a word: of which letter (or of "the whole"), to the teacher and to the child.
+         * @description Something to say of a word: of which letters, or of "the whole", to the teacher and to the child.
          */
         SayOut: {
             /** Of */
             of: string;
+            /** Of Letters */
+            of_letters: boolean;
             /** Teacher */
             teacher: string;
             /** Child */

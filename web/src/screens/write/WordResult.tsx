@@ -86,9 +86,7 @@ export function WordFindings({ word }: { word: Word }) {
       {word.to_say.map((one, i) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: what is said is known by its place
         <li key={i} className="flex gap-3 border-b border-hair py-1">
-          <span className={`w-20 shrink-0 ${one.of.length > 1 ? "text-graphite" : "font-bold"}`}>
-            {one.of}
-          </span>
+          <span className={`w-20 shrink-0 ${one.of_letters ? "font-bold" : "text-graphite"}`}>{one.of}</span>
           <span>
             {one.teacher} <span className="text-graphite">{one.child}</span>
           </span>
