@@ -45,6 +45,7 @@ def write_and_mark(client: TestClient, rng: np.random.Generator) -> None:
     word = client.post("/api/written", json={"child_id": child["id"], "text": "nun"}).json()
     pen = client.get(f"/api/written/{word['id']}/simulated-pen").json()
     client.put(f"/api/written/{word['id']}/ink", json={"strokes": pen})
+    client.post("/api/written/looked-at", json={"word_ids": [word["id"]], "looked_at": True})
     client.post("/api/watched", json={"child_id": child["id"], "letter": "m", "seen": "bottom"})
     client.post(f"/api/children/{child['id']}/notes", json={"text": "New pencil grip."})
     client.patch(f"/api/children/{child['id']}", json={"caution": "Left arm in a sling."})
@@ -115,6 +116,7 @@ class TestOneChild:
             for letter in one["letters"]:
                 letter["first"] and letter["first"].pop("row_id")
         assert here == there
+        assert elsewhere.get("/api/classes/1/words-to-look-at").json() == []  # that one is looked at
         letters = elsewhere.get(f"/api/children/{taken.json()['id']}").json()["letters"]
         assert [one["letter"] for one in letters] == ["m", "n"]
 
@@ -128,6 +130,11 @@ class TestOneChild:
             for written in (*one["rows"], *one["words"]):
                 written.pop("style")
         assert records[0] == records[1]
+
+    def test_a_file_from_before_words_were_looked_at_is_still_taken_in(self, client, edie, elsewhere):
+        older = repacked(export(client, edie["id"]), lambda d: d["words"][0].pop("looked_at"))
+        assert take_in(elsewhere, older).status_code == 201
+        assert len(elsewhere.get("/api/classes/1/words-to-look-at").json()) == 1
 
     def test_a_child_who_is_here_is_not_taken_in_twice(self, client, edie):
         before = client.get("/api/records").json()
