@@ -11,7 +11,7 @@ from firstloop.core.simulate.evaluate import HANDS, PARTS, CodeRow, Evaluation, 
 from firstloop.core.simulate.faults import FAULTS
 from firstloop.core.simulate.hand import AGES
 from firstloop.core.simulate.pens import PENS
-from firstloop.core.simulate.text import WHOLE_FAULTS
+from firstloop.core.simulate.text import LARGEST_WHOLE
 
 GOALS = {2: 0.95, 4: 0.99}
 ANY_GOAL, FIX_GOAL = 0.05, 0.01
@@ -41,7 +41,7 @@ def _clean(tally: Tally) -> str:
 
 def _named(code: str) -> str:
     sized = CODES[code].tolerance is not None and CODES[code].unit not in COUNTED
-    largest = FAULTS[code].largest if code in FAULTS else WHOLE_FAULTS.get(code, float("inf"))
+    largest = FAULTS[code].largest if code in FAULTS else LARGEST_WHOLE.get(code, float("inf"))
     return f"`{code}` (at most {largest:g})" if sized and largest < float("inf") else f"`{code}`"
 
 

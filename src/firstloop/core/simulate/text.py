@@ -21,10 +21,8 @@ from firstloop.core.simulate.writer import TEN_MM, penned, sketch
 _GAP_XH = 0.05  # how much the room after a letter varies, standard deviation
 _LETTER_SHARE = 0.7  # of a hand's variation that is from letter to letter and not of the whole word
 _SET_DOWN_XH = 0.02
-_TREND_SIZE, _TREND_XH = (
-    0.12,
-    0.15,
-)  # of a hand's variation, by which it grows and climbs from letter to letter
+# of a hand's variation, by which it grows and climbs from letter to letter
+_TREND_SIZE, _TREND_XH = 0.12, 0.15
 _STROKE_LEAST = 3
 
 
@@ -93,17 +91,16 @@ def _fault_spread(
     return out
 
 
-# each fault of a whole, and the largest size that still makes sense: letters on top of one another are
-# no longer close together
-WHOLE_FAULTS = {
-    "size.uneven": float("inf"),
-    "spacing.tight": 0.9,
-    "spacing.wide": float("inf"),
-    "spacing.uneven": float("inf"),
-    "words.tight": float("inf"),
-    "words.wide": float("inf"),
-    "line.drift": float("inf"),
-}
+WHOLE_FAULTS = (
+    "size.uneven",
+    "spacing.tight",
+    "spacing.wide",
+    "spacing.uneven",
+    "words.tight",
+    "words.wide",
+    "line.drift",
+)
+LARGEST_WHOLE = {"spacing.tight": 0.9}  # letters on top of one another are no longer close together
 
 
 def _owners(model: Word, stroke: int) -> IntArray:
@@ -173,8 +170,8 @@ def write_text(
         Faults of single letters, by their place in the text; of letters that stand apart only.
     """
     model = word(text, style)
-    largest = WHOLE_FAULTS.get(fault or "", size)
-    spread = _fault_spread(fault, min(size, largest), text, style, rng)
+    made = min(size, LARGEST_WHOLE.get(fault or "", size))
+    spread = _fault_spread(fault, made, text, style, rng)
     spread.room[1:] += room_xh
     spread = _natural(spread, hand, rng)
     strokes = _placed(model, spread, style.is_joined)
