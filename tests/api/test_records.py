@@ -45,7 +45,7 @@ def write_and_mark(client: TestClient, rng: np.random.Generator) -> None:
     word = client.post("/api/written", json={"child_id": child["id"], "text": "nun"}).json()
     pen = client.get(f"/api/written/{word['id']}/simulated-pen").json()
     client.put(f"/api/written/{word['id']}/ink", json={"strokes": pen})
-    client.post("/api/written/looked-at", json={"word_ids": [word["id"]], "looked_at": True})
+    client.post("/api/words-looked-at", json={"word_ids": [word["id"]], "looked_at": True})
     client.post("/api/watched", json={"child_id": child["id"], "letter": "m", "seen": "bottom"})
     client.post(f"/api/children/{child['id']}/notes", json={"text": "New pencil grip."})
     client.patch(f"/api/children/{child['id']}", json={"caution": "Left arm in a sling."})

@@ -81,9 +81,9 @@ def test_a_word_waits_until_the_teacher_has_looked_at_it(client):
     send(client, word, pen(word))
     assert [one["id"] for one in client.get(waiting).json()] == [word["id"]]
     looked = {"word_ids": [word["id"]], "looked_at": True}
-    assert client.post("/api/written/looked-at", json=looked).status_code == 204
+    assert client.post("/api/words-looked-at", json=looked).status_code == 204
     assert client.get(waiting).json() == []
-    client.post("/api/written/looked-at", json=looked | {"looked_at": False})
+    client.post("/api/words-looked-at", json=looked | {"looked_at": False})
     assert len(client.get(waiting).json()) == 1
     client.put(f"/api/written/{word['id']}/crossed-out", json={"crossed_out": True})
     assert client.get(waiting).json() == []
@@ -93,7 +93,7 @@ def test_looking_at_a_word_that_is_not_there_notes_nothing(client):
     word = asked(client)
     send(client, word, pen(word))
     wrong = {"word_ids": [word["id"], 999], "looked_at": True}
-    assert client.post("/api/written/looked-at", json=wrong).status_code == 404
+    assert client.post("/api/words-looked-at", json=wrong).status_code == 404
     assert len(client.get(f"/api/classes/{word['child']['class_id']}/words-to-look-at").json()) == 1
 
 

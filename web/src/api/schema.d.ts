@@ -1190,7 +1190,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/written/looked-at": {
+    "/api/words-looked-at": {
         parameters: {
             query?: never;
             header?: never;

@@ -68,7 +68,7 @@ export function useLookAtWords() {
   const client = useQueryClient();
   return useMutation({
     mutationFn: (body: { word_ids: number[]; looked_at: boolean }) =>
-      got(api.POST("/api/written/looked-at", { body })),
+      got(api.POST("/api/words-looked-at", { body })),
     onSuccess: () => {
       for (const key of ["words-to-look-at", "today"]) void client.invalidateQueries({ queryKey: [key] });
     },

@@ -42,7 +42,7 @@ def cross_out_word(session: Db, word_id: RecordId, given: written.CrossOutIn) ->
     return written.word_out(word)
 
 
-@router.post("/written/looked-at", status_code=204, responses=NOT_FOUND)
+@router.post("/words-looked-at", status_code=204, responses=NOT_FOUND)
 def look_at_words(session: Db, at: Now, given: written.LookedAtIn) -> None:
     """Note that the teacher looked at words, or take that back."""
     store.look_at(session, given.word_ids, at if given.looked_at else None)

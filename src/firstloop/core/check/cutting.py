@@ -33,6 +33,8 @@ _PLAINLY = 0.15  # letters that look so much like themselves are not cut to find
 _FOLLOWED_WELL = 0.29  # a joined word that is followed no better than this is not cut
 _FOLLOWED_PLAINLY = 0.09  # followed no better than this, it may lack a letter
 _LEFT_OUT_SHARE = 0.75  # of the cost: without a letter that was left out, a word is followed so much better
+_SUSPECTS = 3  # letters, with those beside them, that may be the ones left out
+_TRIED_LONGEST = 24  # characters; in a longer line none is looked for, it would take a second
 _FOLLOWED_APART = 0.25  # the same for one in print, where a letter may also be left out
 
 
@@ -96,7 +98,7 @@ def follow_letters(
 ) -> Followed | None:
     """Cut a word by following its model; None where the match costs more than `most`."""
     cuts, cost = follow(group, text, style)
-    if style.is_joined and cost > _FOLLOWED_PLAINLY:
+    if style.is_joined and cost > _FOLLOWED_PLAINLY and len(text) <= _TRIED_LONGEST:
         cuts, cost = _with_one_left_out(group, text, style, cuts, cost)
     if cost > most:
         return None
@@ -110,7 +112,7 @@ def _with_one_left_out(
 ) -> tuple[list[Cut], float]:
     """The cuts of a joined word with the letter left out without which it is followed far better, if any."""
     most = _LEFT_OUT_SHARE * cost
-    for at in (i for i, char in enumerate(text) if not char.isspace()):
+    for at in _suspects(group, text, style, cuts):
         shorter = text[:at] + text[at + 1 :]
         if not shorter.strip():
             continue
@@ -120,6 +122,19 @@ def _with_one_left_out(
             cuts = [one._replace(letter=one.letter + (one.letter >= at)) for one in found]
             cost = found_cost
     return cuts, cost
+
+
+def _suspects(group: InkGroup, text: str, style: HouseStyle, cuts: list[Cut]) -> list[int]:
+    """The letters that look least like themselves when cut so, and those beside them: one may be left out."""
+    every = pieces(group, cuts, len(text))
+    places = [i for i, char in enumerate(text) if not char.isspace()]
+    looks = []
+    for i in places:
+        ink = replace(group, strokes=tuple(every[i][0])).in_letter_space
+        letters = class_set(text[i], style, joins=True)
+        looks.append(_looks(ink, tuple(range(len(ink))), letters) if ink else _SKIP_COST)
+    worst = np.argsort(looks)[-_SUSPECTS:]
+    return [places[k] for k in range(len(places)) if np.abs(worst - k).min() <= 1]
 
 
 def _with_dots(
