@@ -78,7 +78,7 @@ def cut_letters(group: InkGroup, text: str, style: HouseStyle) -> list[Piece]:
     ways = [way for way in ways if 2 * way.count(()) <= len(wanted)]  # else it is not that word
     best = min(ways, key=lambda way: _all_looks(ink, way, wanted, sets), default=None)
     if best is not None and (
-        all(best) or followed is None or _is_forced(group, followed, best, wanted, sets)
+        all(best) or followed is None or _lacks_a_letter(group, followed, best, wanted, sets)
     ):
         return [_whole(group, one) for one in _with_dots(ink, best, wanted, style)]
     return followed.pieces if followed is not None else [Piece(())] * len(wanted)
@@ -157,7 +157,7 @@ def _with_dots(
     return out
 
 
-def _is_forced(
+def _lacks_a_letter(
     group: InkGroup, followed: Followed, way: list[tuple[int, ...]], wanted: str, sets: dict[str, ClassSet]
 ) -> bool:
     """Whether a letter was left out: the others are plainly there, or look less like themselves when cut."""
