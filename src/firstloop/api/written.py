@@ -199,7 +199,7 @@ def word_out(word: WrittenWord) -> WordOut:
             "child": child_out(word.child),
             "text": word.text,
             "started_at": word.started_at,
-            "lines": RulingLines.of(word.lines),
+            "lines": RulingLines.of(ruling),
             "xh_mm": ruling.xh_mm,
             "left_mm": LEFT_XH * ruling.xh_mm,
             "strokes": word.ink or [],

@@ -31,11 +31,11 @@ _DOT_XH, _DOT_REACH_XH = 1.5, 1.1  # where a dot belongs, and how far from there
 _CLUSTER_WELL = 0.30  # counted off, every letter looks at least this much like itself
 _PLAINLY = 0.15  # letters that look so much like themselves are not cut to find one more
 _FOLLOWED_WELL = 0.29  # a joined word that is followed no better than this is not cut
+_FOLLOWED_APART = 0.25  # the same for one in print, where a letter may also be left out
 _FOLLOWED_PLAINLY = 0.09  # followed no better than this, it may lack a letter
 _LEFT_OUT_SHARE = 0.75  # of the cost: without a letter that was left out, a word is followed so much better
 _SUSPECTS = 3  # letters, with those beside them, that may be the ones left out
 _TRIED_LONGEST = 24  # characters; in a longer line none is looked for, it would take a second
-_FOLLOWED_APART = 0.25  # the same for one in print, where a letter may also be left out
 
 
 @dataclass(frozen=True, eq=False)
