@@ -16,6 +16,8 @@ from firstloop.api.app import create_app
 from firstloop.api.settings import Settings
 from firstloop.store.database import open_engine, sessions, upgrade
 
+HERE = "http://localhost"
+
 settings.register_profile(
     "house",
     deadline=None,
@@ -51,7 +53,7 @@ def records(empty: Path, tmp_path: Path) -> Path:
 @pytest.fixture
 def client(records: Path) -> Iterator[TestClient]:
     """The API alone, on the records of the test."""
-    with TestClient(create_app(Settings(records, simulated_pen=True), web_dir=None)) as client:
+    with TestClient(create_app(Settings(records, simulated_pen=True), web_dir=None), base_url=HERE) as client:
         yield client
 
 

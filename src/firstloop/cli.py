@@ -7,7 +7,11 @@ from __future__ import annotations
 
 import gc
 import os
+import sqlite3
 import sys
+from collections.abc import Iterator
+from contextlib import contextmanager
+from dataclasses import replace
 from datetime import UTC, date, datetime
 from pathlib import Path
 from typing import TYPE_CHECKING, Annotated
@@ -44,6 +48,13 @@ CANNOT = 2
 DataDir = Annotated[Path | None, typer.Option("--data", help="Folder that holds the records.")]
 Host = Annotated[str, typer.Option(help="Address to listen on.")]
 Port = Annotated[int, typer.Option(help="Port to listen on.")]
+IKnow = Annotated[
+    bool, typer.Option("--i-know", help="Yes: whoever is on the network may read and erase the records.")
+]
+OPEN_TO_ALL = (
+    "Everyone on this network will be able to read, change and erase all children's records: there is no "
+    "password yet, and what is sent can be listened to. Do this only on a network that you alone use."
+)
 
 
 def _stop(message: str) -> typer.Exit:
@@ -51,23 +62,52 @@ def _stop(message: str) -> typer.Exit:
     return typer.Exit(CANNOT)
 
 
-def _run(settings: Settings, host: str, port: int) -> None:
+@contextmanager
+def _alone_with(data_dir: Path) -> Iterator[None]:
+    """Be the only First Loop that serves these records, or puts others in their place."""
+    from filelock import Timeout  # noqa: PLC0415
+
+    from firstloop.store.places import one_server  # noqa: PLC0415
+
+    try:
+        with one_server(data_dir):
+            yield
+    except Timeout:
+        raise _stop(f"Another First Loop is using the records in {data_dir}. Close it first.") from None
+    except OSError as problem:
+        raise _stop(f"{data_dir}: {problem.strerror}. Nothing was changed.") from None
+
+
+def _run(settings: Settings, host: str, port: int, i_know: bool) -> None:
     import uvicorn  # noqa: PLC0415
 
     from firstloop.api.app import create_app  # noqa: PLC0415
+    from firstloop.api.reach import is_loopback, listening_addresses  # noqa: PLC0415
+    from firstloop.store.errors import RecordsError  # noqa: PLC0415
 
-    application = create_app(settings)
-    out.print(
-        f"First Loop is ready at http://{host}:{port}  (records in {settings.data_dir})", soft_wrap=True
-    )
-    gc.freeze()  # what is loaded by now stays; looking through it again and again makes answers late
-    uvicorn.run(application, host=host, port=port, log_level="warning")
+    reached: tuple[str, ...] = ()
+    if not is_loopback(host):
+        typer.echo(OPEN_TO_ALL, err=True)
+        if not i_know:
+            raise _stop("Not started. If that is what you want, say so: --i-know")
+        reached = listening_addresses(host)
+    with _alone_with(settings.data_dir):
+        try:
+            application = create_app(replace(settings, listens_on=reached))
+        except RecordsError as problem:
+            raise _stop(str(problem)) from None
+        for name in reached or (host,):
+            shown = f"[{name}]" if ":" in name else name
+            out.print(f"First Loop is ready at http://{shown}:{port}", soft_wrap=True)
+        out.print(f"The records are in {settings.data_dir}", soft_wrap=True)
+        gc.freeze()  # what is loaded by now stays; looking through it again and again makes answers late
+        uvicorn.run(application, host=host, port=port, log_level="warning", server_header=False)
 
 
 @app.command()
-def serve(data: DataDir = None, host: Host = "127.0.0.1", port: Port = 8000) -> None:
+def serve(data: DataDir = None, host: Host = "127.0.0.1", port: Port = 8000, i_know: IKnow = False) -> None:
     """Serve the application on this machine."""
-    _run(Settings(data or default_data_dir()), host, port)
+    _run(Settings(data or default_data_dir()), host, port, i_know)
 
 
 @app.command()
@@ -75,6 +115,7 @@ def demo(
     data: DataDir = Path("data/demo"),
     host: Host = "127.0.0.1",
     port: Port = 8000,
+    i_know: IKnow = False,
     fresh: Annotated[bool, typer.Option(help="Throw the demo school away and make it again.")] = False,
     seed_only: Annotated[bool, typer.Option(help="Make the demo school and stop.")] = False,
 ) -> None:
@@ -92,7 +133,7 @@ def demo(
     if made:
         out.print(f"Saltmarsh Row is ready: {made} letters written and judged.")
     if not seed_only:
-        _run(settings, host, port)
+        _run(settings, host, port, i_know)
 
 
 @app.command()
@@ -140,13 +181,17 @@ def recheck(
     from rich.progress import Progress  # noqa: PLC0415
 
     from firstloop.api.rechecking import recheck as look_again  # noqa: PLC0415
-    from firstloop.store.database import open_engine, sessions, upgrade  # noqa: PLC0415
+    from firstloop.store.database import sessions  # noqa: PLC0415
+    from firstloop.store.errors import RecordsError  # noqa: PLC0415
+    from firstloop.store.opening import open_records  # noqa: PLC0415
 
     settings = Settings(data or default_data_dir())
     if not settings.database.is_file():
         raise _stop(f"There are no records in {settings.data_dir}.")
-    engine = open_engine(settings.database)
-    upgrade(engine)
+    try:
+        engine = open_records(settings.database)
+    except RecordsError as problem:
+        raise _stop(str(problem)) from None
     with sessions(engine)() as session, Progress(console=Console(stderr=True), transient=True) as progress:
         task = progress.add_task("Judging again", total=None)
         found = look_again(session, keep, workers, lambda n, of: progress.update(task, completed=n, total=of))
@@ -174,7 +219,9 @@ def backup(
     try:
         made = write_backup(settings.database, file, datetime.now(UTC))
     except OSError as problem:
-        raise _stop(f"{problem.filename}: {problem.strerror}") from None
+        raise _stop(f"{problem.filename or file}: {problem.strerror}") from None
+    except sqlite3.DatabaseError as problem:
+        raise _stop(f"The records in {settings.data_dir} cannot be read ({problem}).") from None
     out.print(f"{file}: {_counted(made)}.", soft_wrap=True)
 
 
@@ -185,21 +232,21 @@ def restore(
     yes: Annotated[bool, typer.Option("--yes", help="Do not ask.")] = False,
 ) -> None:
     """Check a backup, then put it in place of the records; what was there is kept in a file beside."""
-    from firstloop.api.records import aside_name, backups_folder  # noqa: PLC0415
-    from firstloop.store.backup import BackupError, check  # noqa: PLC0415
-    from firstloop.store.backup import restore as put_back  # noqa: PLC0415
-    from firstloop.store.database import open_engine, upgrade  # noqa: PLC0415
+    from firstloop.store import backup as backups  # noqa: PLC0415
+    from firstloop.store.places import backups_folder, clear_left_over  # noqa: PLC0415
 
     settings = Settings(data or default_data_dir())
-    try:
-        out.print(f"{file} is whole: {_counted(check(file))}.", soft_wrap=True)
-        if not yes:
-            typer.confirm(f"Put it in place of the records in {settings.data_dir}?", abort=True)
-        upgrade(open_engine(settings.database))
-        aside = backups_folder(settings.data_dir) / aside_name(datetime.now(UTC))
-        put_back(file, settings.database, aside)
-    except BackupError as problem:
-        raise _stop(f"{file}: {problem}") from None
+    with _alone_with(settings.data_dir):
+        clear_left_over(settings.data_dir)
+        try:
+            with backups.checked(file, settings.data_dir) as found:
+                out.print(f"{file} is whole: {_counted(found.contents)}.", soft_wrap=True)
+                if not yes:
+                    typer.confirm(f"Put it in place of the records in {settings.data_dir}?", abort=True)
+                folder = backups_folder(settings.data_dir)
+                aside = backups.replace(found, settings.database, folder, datetime.now(UTC))
+        except (backups.BackupError, backups.NoRoomError) as problem:
+            raise _stop(f"{file}: {problem}") from None
     out.print(f"Restored. What was there before is in {aside}.", soft_wrap=True)
 
 

@@ -19,14 +19,16 @@ from firstloop.api.settings import DATA_ENV, Settings, default_data_dir
 from firstloop.demo import school
 from firstloop.demo.build import ensure_demo
 from firstloop.demo.seed import plan
+from tests.conftest import HERE
 
 ROOT = Path(__file__).parents[2]
 
 
 def _app_with_a_row():
     """An application with a class, a child, a row and a word, so that real records are asked for too."""
-    app = create_app(Settings(Path(tempfile.mkdtemp())), web_dir=None)
-    with TestClient(app) as client:
+    settings = Settings(Path(tempfile.mkdtemp()), listens_on=("testserver",))  # what schemathesis asks for
+    app = create_app(settings, web_dir=None)
+    with TestClient(app, base_url=HERE) as client:
         client.post("/api/classes", json={"name": "Kittiwake class"})
         client.post("/api/classes/1/children", json={"first_name": "Orla", "initial": "F"})
         client.post("/api/rows", json={"child_id": 1, "letter": "n"})
@@ -49,14 +51,14 @@ def test_paths_that_are_no_files_are_answered_by_the_page_and_unknown_calls_are_
     web = tmp_path / "web"
     (web / "assets").mkdir(parents=True)
     (web / "index.html").write_text("<title>First Loop</title>")
-    with TestClient(create_app(Settings(tmp_path), web_dir=web)) as client:
+    with TestClient(create_app(Settings(tmp_path), web_dir=web), base_url=HERE) as client:
         assert "First Loop" in client.get("/letters/n").text
         assert client.get("/api/nowhere").status_code == 404
         assert client.get("/api/nowhere").json()["detail"] == "There is no /api/nowhere here."
 
 
 def test_without_the_screens_the_answer_says_how_to_build_them(tmp_path):
-    with TestClient(create_app(Settings(tmp_path), web_dir=tmp_path)) as client:
+    with TestClient(create_app(Settings(tmp_path), web_dir=tmp_path), base_url=HERE) as client:
         assert client.get("/").status_code == 503
         assert "make build" in client.get("/").json()["detail"]
 
@@ -92,7 +94,7 @@ def test_the_first_week_of_the_demo_is_made_once_and_whole(tmp_path):
     made = ensure_demo(at, date(2026, 11, 24), weeks=1)
     assert made > len(school.CHILDREN) * 6
     assert ensure_demo(at, date(2026, 11, 24), weeks=1) == 0
-    with TestClient(create_app(at, web_dir=None)) as client:
+    with TestClient(create_app(at, web_dir=None), base_url=HERE) as client:
         one, two = client.get("/api/classes").json()
         assert one["name"] == school.CLASS_NAME
         assert [child["hand"] for child in one["children"] if child["name"] == "Cleo M"] == ["left"]

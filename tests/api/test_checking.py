@@ -177,7 +177,9 @@ def test_a_recheck_shows_what_would_change_and_keeps_the_old_results(client, edi
     with sessions(engine)() as session:
         first, second = (a.id for a in store.get_row(session, row["id"]).attempts)
         old = store.attempts(session, [first])[0]
-        store.keep_result(session, old, "0", "growing", Judged("fix", {"findings": []}))
+        store.add_result(old, "0", "growing", Judged("fix", {"findings": []}))
+        session.commit()
+        session.expire_all()
         shown = recheck(session, keep=False, workers=1)
         assert (shown.attempts, shown.changed) == (2, 1)
         assert shown.verdicts == {("fix", "secure"): 1}

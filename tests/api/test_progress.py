@@ -78,7 +78,7 @@ def write(
     )
     for i, (verdict, document) in enumerate(results):
         attempt = rows.keep_attempt(session, row, f"key-{row.id}-{i}-{day}", support, at, INK, False)
-        rows.keep_result(session, attempt, "1", "growing", Judged(verdict, document))
+        rows.keep_first_result(session, attempt, "1", "growing", Judged(verdict, document))
     return rows.get_row(session, row.id)
 
 

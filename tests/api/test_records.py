@@ -19,6 +19,7 @@ from firstloop.api.settings import Settings
 from firstloop.cli import app as cli
 from firstloop.formats.inkml import read_inkml
 from tests.api.test_journeys import post, school, start, strokes
+from tests.conftest import HERE
 
 
 @pytest.fixture(scope="module")
@@ -26,7 +27,7 @@ def of_edie(empty, tmp_path_factory) -> Path:
     """Records made once: a child who wrote a row of three n, the second crossed out, and a word."""
     folder = tmp_path_factory.mktemp("edie")
     shutil.copy(empty, Settings(folder).database)
-    with TestClient(create_app(Settings(folder, simulated_pen=True), web_dir=None)) as client:
+    with TestClient(create_app(Settings(folder, simulated_pen=True), web_dir=None), base_url=HERE) as client:
         write_and_mark(client, np.random.default_rng(7))
     return Settings(folder).database
 
@@ -77,7 +78,7 @@ def elsewhere(empty, tmp_path):
     """Another First Loop with one empty class."""
     (tmp_path / "elsewhere").mkdir()
     shutil.copy(empty, Settings(tmp_path / "elsewhere").database)
-    with TestClient(create_app(Settings(tmp_path / "elsewhere"), web_dir=None)) as client:
+    with TestClient(create_app(Settings(tmp_path / "elsewhere"), web_dir=None), base_url=HERE) as client:
         client.post("/api/classes", json={"name": "Sanderling class"})
         yield client
 
@@ -259,7 +260,7 @@ class TestEverything:
         other = tmp_path / "other"
         back = runner.invoke(cli, ["restore", str(file), "--data", str(other), "--yes"])
         assert back.exit_code == 0, back.output
-        with TestClient(create_app(Settings(other), web_dir=None)) as there:
+        with TestClient(create_app(Settings(other), web_dir=None), base_url=HERE) as there:
             assert there.get("/api/records").json()["attempts"] == 3
 
     def test_the_command_line_says_what_is_wrong(self, tmp_path):

@@ -41,7 +41,7 @@ def row(session: Session, child: Child) -> Row:
     made = new_row(session, child)
     for i in range(3):
         attempt = kept(session, made, f"attempt-{i}")
-        rows.keep_result(session, attempt, "1", "growing", Judged("near", {"findings": []}))
+        rows.keep_first_result(session, attempt, "1", "growing", Judged("near", {"findings": []}))
     return rows.get_row(session, made.id)
 
 
@@ -102,7 +102,9 @@ def test_an_edit_of_an_attempt_elsewhere_changes_nothing(session, child, row):
 
 def test_a_new_result_holds_and_the_old_one_is_kept_beside_it(session, child, row):
     attempt = row.attempts[0]
-    rows.keep_result(session, attempt, "2", "growing", Judged("secure", {"findings": []}))
+    rows.add_result(attempt, "2", "growing", Judged("secure", {"findings": []}))
+    session.commit()
+    session.expire(attempt)
     assert (attempt.result.checker, attempt.result.verdict) == ("2", "secure")
     assert [(one.checker, one.verdict, one.current) for one in attempt.results] == [
         ("1", "near", False),
@@ -136,7 +138,7 @@ def test_a_childs_usual_speed_is_the_median_of_enough_letters(session, child, ro
     for k in range(8):
         attempt = kept(session, row, f"speed-{k:02}")
         judged = Judged("secure", {"measures": {"speed_xh_s": 2.0 + k % 2}})
-        rows.keep_result(session, attempt, "2", "growing", judged)
+        rows.keep_first_result(session, attempt, "2", "growing", judged)
     assert rows.usual_speed(session, child.id) == 2.5
 
 

@@ -6,20 +6,27 @@ from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 from pathlib import Path
 
-from fastapi import FastAPI, HTTPException
-from fastapi.responses import FileResponse
+import anyio.to_thread
+from fastapi import FastAPI, HTTPException, Request
+from fastapi.responses import HTMLResponse
 from fastapi.staticfiles import StaticFiles
 from starlette.middleware.gzip import GZipMiddleware
 
 import firstloop
-from firstloop.api import written
-from firstloop.api.errors import UNREADABLE, add_handlers
+from firstloop.api.bodies import USUAL_MOST
+from firstloop.api.docs_page import add_docs_page
+from firstloop.api.doors import Doors
+from firstloop.api.errors import EVERYWHERE, add_handlers
+from firstloop.api.gate import AT_ONCE, SPARE_THREADS, Gate
+from firstloop.api.left_over import LeftOver
 from firstloop.api.routers import ROUTERS
 from firstloop.api.settings import Settings
-from firstloop.api.writing import Judge, judge, judge_left_over
-from firstloop.store.database import open_engine, sessions, upgrade
+from firstloop.api.writing import Judge, judge
+from firstloop.store.database import sessions
+from firstloop.store.opening import open_records
 
 WEB_DIR = Path(firstloop.__file__).parent / "web"
+NONCE = "NONCE-OF-THIS-PAGE"  # as web/vite.config.ts writes it
 
 
 def create_app(settings: Settings, judge: Judge = judge, web_dir: Path | None = WEB_DIR) -> FastAPI:
@@ -31,16 +38,21 @@ def create_app(settings: Settings, judge: Judge = judge, web_dir: Path | None = 
         What judges an attempt; the checker, unless a test wants to see it fail.
     web_dir : Path or None
         Folder of the built front end; None serves the API alone.
+
+    Raises
+    ------
+    RecordsError
+        If the records cannot be opened.
     """
-    engine = open_engine(settings.database)
-    upgrade(engine)
+    engine = open_records(settings.database, connections=AT_ONCE)
+    left_over = LeftOver(sessions(engine))
 
     @asynccontextmanager
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
-        with app.state.sessions() as session:
-            judge_left_over(session, judge)
-            written.judge_left_over(session)
+        anyio.to_thread.current_default_thread_limiter().total_tokens = AT_ONCE + SPARE_THREADS
+        left_over.start()
         yield
+        left_over.stop()
         engine.dispose()
 
     app = FastAPI(
@@ -48,12 +60,18 @@ def create_app(settings: Settings, judge: Judge = judge, web_dir: Path | None = 
         version=firstloop.__version__,
         summary="Models letters, catches how children write them, and remembers who needs what.",
         lifespan=lifespan,
-        responses=UNREADABLE,
+        responses=EVERYWHERE,
         generate_unique_id_function=lambda route: route.name,
+        max_body_size=USUAL_MOST,
+        docs_url=None,
+        redoc_url=None,
     )
     app.state.settings, app.state.sessions, app.state.judge = settings, sessions(engine), judge
+    app.state.gate, app.state.left_over = Gate(AT_ONCE), left_over
     app.add_middleware(GZipMiddleware, minimum_size=1500)
+    app.add_middleware(Doors, listens_on=settings.listens_on)
     add_handlers(app)
+    add_docs_page(app)
     for router in ROUTERS:
         app.include_router(router, prefix="/api")
     if web_dir is not None:
@@ -81,5 +99,6 @@ def _serve_pages(app: FastAPI, web_dir: Path) -> None:
     app.mount("/assets", StaticFiles(directory=web_dir / "assets"), name="assets")
 
     @app.get("/{path:path}", include_in_schema=False)
-    def page(path: str) -> FileResponse:
-        return FileResponse(index, headers={"Cache-Control": "no-cache"})
+    async def page(request: Request, path: str) -> HTMLResponse:
+        html = index.read_text(encoding="utf-8").replace(NONCE, request.state.nonce)
+        return HTMLResponse(html, headers={"Cache-Control": "no-store"})

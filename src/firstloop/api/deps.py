@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator
+from collections.abc import AsyncIterator
 from datetime import UTC, date, datetime
 from typing import Annotated
 
@@ -11,6 +11,7 @@ from fastapi import Depends, Query, Request
 from pydantic import BeforeValidator
 from sqlalchemy.orm import Session
 
+from firstloop.api.gate import Gate
 from firstloop.api.schemas import RecordId
 from firstloop.api.settings import Settings
 from firstloop.api.writing import Judge
@@ -19,25 +20,36 @@ from firstloop.store.classes import get_class
 from firstloop.store.styles import house_style
 
 
-def get_session(request: Request) -> Iterator[Session]:
-    """One session a request, closed at its end."""
-    with request.app.state.sessions() as session:
-        yield session
+async def get_session(request: Request) -> AsyncIterator[Session]:
+    """One session a request, closed at its end; it waits at the gate for its turn."""
+    async with get_gate(request).entered():
+        with request.app.state.sessions() as session:
+            yield session
 
 
-def get_settings(request: Request) -> Settings:
+async def _gate(request: Request) -> Gate:
+    return get_gate(request)
+
+
+def get_gate(request: Request) -> Gate:
+    """The gate to the records."""
+    gate: Gate = request.app.state.gate
+    return gate
+
+
+async def get_settings(request: Request) -> Settings:
     """How this application was started."""
     settings: Settings = request.app.state.settings
     return settings
 
 
-def get_judge(request: Request) -> Judge:
+async def get_judge(request: Request) -> Judge:
     """What judges an attempt once its ink is safe."""
     judge: Judge = request.app.state.judge
     return judge
 
 
-def now() -> datetime:
+async def now() -> datetime:
     """The time, UTC."""
     return datetime.now(UTC)
 
@@ -53,6 +65,7 @@ Db = Annotated[Session, Depends(get_session)]
 Now = Annotated[datetime, Depends(now)]
 Day = Annotated[date, BeforeValidator(_plain_day)]
 JudgeDep = Annotated[Judge, Depends(get_judge)]
+GateDep = Annotated[Gate, Depends(_gate)]
 SettingsDep = Annotated[Settings, Depends(get_settings)]
 ClassId = Annotated[RecordId | None, Query(description="Whose house style; the default style without it.")]
 

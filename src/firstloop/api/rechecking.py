@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Mapping
 from concurrent.futures import ProcessPoolExecutor
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 from itertools import groupby
 from operator import attrgetter
 from typing import Any
@@ -13,13 +13,10 @@ from typing import Any
 from sqlalchemy.orm import Session
 
 from firstloop.api.settling import settle_all
-from firstloop.api.writing import Terms, attempt_group, check_on, child_level, terms_of
+from firstloop.api.writing import child_level, judged, task_of, terms_of
 from firstloop.api.written import judged as judged_word
-from firstloop.api.written import task_of
+from firstloop.api.written import task_of as word_task
 from firstloop.core.check.letter import CHECKER_VERSION
-from firstloop.core.ink import InkGroup
-from firstloop.core.ruling import Ruling
-from firstloop.formats.check_json import letter_document
 from firstloop.store import rows as store
 from firstloop.store import written as written_store
 from firstloop.store.rows import Judged
@@ -27,27 +24,6 @@ from firstloop.store.tables import Attempt, WrittenWord
 from firstloop.store.written import Told
 
 _AT_ONCE = 200
-
-
-@dataclass(frozen=True)
-class _Task:
-    """Attempts of one row."""
-
-    groups: tuple[InkGroup, ...]
-    char: str
-    terms: Terms
-    ruling: Ruling
-
-
-def _judged(task: _Task) -> list[Judged]:
-    """What is said of each; one letter that cannot be judged must not stop the others."""
-    try:
-        results = check_on(task.groups, task.char, task.terms)
-    except Exception as problem:
-        if len(task.groups) == 1:
-            return [Judged("not-seen", {}, f"{type(problem).__name__}: {problem}")]
-        return [one for group in task.groups for one in _judged(replace(task, groups=(group,)))]
-    return [Judged(result.verdict, letter_document(result, task.ruling)) for result in results]
 
 
 @dataclass
@@ -117,9 +93,9 @@ def recheck(
         for first in range(0, len(ids), _AT_ONCE):
             attempts = store.attempts(session, ids[first : first + _AT_ONCE])
             rows = [list(some) for _, some in groupby(attempts, key=attrgetter("row_id"))]
-            tasks = [_task(session, some) for some in rows]
-            for some, task, judged in zip(rows, tasks, pool.map(_judged, tasks, chunksize=2), strict=True):
-                for attempt, now in zip(some, judged, strict=True):
+            tasks = [task_of(some, some[0].row, terms_of(session, some[0].row)) for some in rows]
+            for some, task, found in zip(rows, tasks, pool.map(judged, tasks, chunksize=2), strict=True):
+                for attempt, now in zip(some, found, strict=True):
                     table.changed += _count(table, attempt, now)
                     if keep:
                         store.add_result(attempt, CHECKER_VERSION, str(task.terms.level), now)
@@ -128,7 +104,7 @@ def recheck(
             told(table.attempts, len(ids))
         words = written_store.written(session)
         for word, told_now in zip(
-            words, pool.map(judged_word, map(task_of, words), chunksize=4), strict=True
+            words, pool.map(judged_word, map(word_task, words), chunksize=4), strict=True
         ):
             table.changed += _count_word(table, word, told_now)
             if keep:
@@ -136,10 +112,3 @@ def recheck(
                 written_store.keep_result(session, word, CHECKER_VERSION, level, told_now)
     settle_all(session)
     return table
-
-
-def _task(session: Session, attempts: Sequence[Attempt]) -> _Task:
-    row = attempts[0].row
-    terms = terms_of(session, row)
-    groups = tuple(attempt_group(attempt, row, str(terms.style.script)) for attempt in attempts)
-    return _Task(groups, row.letter, terms, row.lines)

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import UTC, datetime
-from pathlib import Path
+from datetime import datetime
 from typing import Any, Literal, Self
 
 from pydantic import (
@@ -31,8 +30,6 @@ from firstloop.store import records as store
 from firstloop.store.backup import Contents
 from firstloop.store.classes import get_child, get_class
 from firstloop.store.tables import Child
-
-CHILD_FILE_MAX_BYTES = 200_000_000
 
 
 class _Kept(BaseModel):
@@ -181,7 +178,7 @@ class BackupOut(CountsOut):
 
 
 class RestoredOut(BaseModel):
-    """What was put in place, and the file that holds what was there before."""
+    """What was put in place, and the file in the folder backups that holds what was there before."""
 
     now: BackupOut
     aside: str
@@ -245,15 +242,3 @@ def import_child(session: Session, class_id: int, data: bytes, at: datetime) -> 
     child = store.add_child_records(session, into, document, at)
     settle_all(session, child.id)
     return child
-
-
-def aside_name(at: datetime) -> str:
-    """Name of the file that keeps what a restore replaces."""
-    return f"before-restore-{at.astimezone(UTC):%Y%m%d-%H%M%S}.zip"
-
-
-def backups_folder(data_dir: Path) -> Path:
-    """Where such files are kept."""
-    folder = data_dir / "backups"
-    folder.mkdir(parents=True, exist_ok=True)
-    return folder

@@ -28,10 +28,13 @@ class Settings:
         Folder of the database.
     simulated_pen : bool
         Whether the Write screen offers a pen that writes by itself, for showing it without a tablet.
+    listens_on : tuple of str
+        Addresses that it can be reached at beside those that only this machine has.
     """
 
     data_dir: Path
     simulated_pen: bool = False
+    listens_on: tuple[str, ...] = ()
 
     @property
     def database(self) -> Path:

@@ -114,7 +114,8 @@ def _worked_out(session: Session, key: Key, styles: dict[int, HouseStyle]) -> di
 
 
 def _piece(one: Written) -> Piece:
-    return piece(one.verdict, one.document.get("headings", {}), one.mark)
+    verdict = one.verdict if one.document else "not-seen"  # what could not be looked at says nothing
+    return piece(verdict, one.document.get("headings", {}), one.mark)
 
 
 def _slips(attempts: Sequence[Written]) -> dict[str, int]:

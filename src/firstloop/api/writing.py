@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import logging
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime
 
 from sqlalchemy.orm import Session
@@ -143,30 +143,53 @@ def same_sheet(started_at: datetime | None, sheet: Row | WrittenWord) -> None:
         raise ConflictError("What this was written for is no longer in the records.")
 
 
-def judge_left_over(session: Session, judge: Judge = judge) -> int:
-    """Judge attempts whose ink was kept when the application stopped before it was looked at.
-
-    Returns
-    -------
-    int
-        How many there were.
-    """
-    left = store.unjudged(session)
-    for attempt in left:
-        judge_attempt(session, attempt, attempt.row, judge)
-    return len(left)
-
-
 def judge_attempt(session: Session, attempt: Attempt, row: Row, judge: Judge = judge) -> None:
     """Judge a kept attempt and keep the result; whatever goes wrong in checking, the ink stays."""
     terms = terms_of(session, row)
     try:
         result = judge(attempt, row, terms)
-        judged = Judged(result.verdict, letter_document(result, row.lines))
+        found = Judged(result.verdict, letter_document(result, row.lines))
     except Exception as problem:  # the ink is safe; say so instead of losing the row
         log.exception("checking attempt %s failed", attempt.id)
-        judged = Judged("not-seen", {}, f"{type(problem).__name__}: {problem}")
-    store.keep_result(session, attempt, CHECKER_VERSION, str(terms.level), judged)
+        found = cannot(f"{type(problem).__name__}: {problem}")
+    keep_result(session, attempt, terms, found)
+
+
+def cannot(why: str) -> Judged:
+    """What is kept of ink that could not be judged; it says nothing of the child."""
+    return Judged("unreadable", {}, why[:400])
+
+
+def keep_result(session: Session, attempt: Attempt, terms: Terms, found: Judged) -> None:
+    """Keep what was said of an attempt, unless something has been said by now."""
+    store.keep_first_result(session, attempt, CHECKER_VERSION, str(terms.level), found)
+
+
+@dataclass(frozen=True)
+class RowTask:
+    """Attempts of one row, and by what they are judged; it can go to another process."""
+
+    groups: tuple[InkGroup, ...]
+    char: str
+    terms: Terms
+    ruling: Ruling
+
+
+def task_of(attempts: Sequence[Attempt], row: Row, terms: Terms) -> RowTask:
+    """Attempts of a row as a task."""
+    groups = tuple(attempt_group(attempt, row, str(terms.style.script)) for attempt in attempts)
+    return RowTask(groups, row.letter, terms, row.lines)
+
+
+def judged(task: RowTask) -> list[Judged]:
+    """What is said of each; one letter that cannot be judged must not stop the others."""
+    try:
+        results = check_on(task.groups, task.char, task.terms)
+    except Exception as problem:
+        if len(task.groups) == 1:
+            return [cannot(f"{type(problem).__name__}: {problem}")]
+        return [one for group in task.groups for one in judged(replace(task, groups=(group,)))]
+    return [Judged(result.verdict, letter_document(result, task.ruling)) for result in results]
 
 
 def child_out(child: Child) -> ChildOut:

@@ -172,21 +172,23 @@ def judged(task: WordTask) -> Told:
         return Told(group_document(result, ruling), measured_of_text(result.measures, ruling.xh_mm))
     except Exception as problem:  # the ink is safe; say so instead of losing the word
         log.exception("checking the word %s failed", task.group.truth)
-        return Told({}, {}, f"{type(problem).__name__}: {problem}")
+        return cannot(f"{type(problem).__name__}: {problem}")
 
 
 def judge_word(session: Session, word: WrittenWord) -> None:
     """Judge a word and keep the result; whatever goes wrong in checking, the ink stays."""
     task = task_of(word)
-    store.keep_result(session, word, CHECKER_VERSION, str(task.level), judged(task))
+    keep_result(session, word, task, judged(task))
 
 
-def judge_left_over(session: Session) -> int:
-    """Judge words whose ink was kept when the application stopped before they were looked at."""
-    left = store.unjudged(session)
-    for word in left:
-        judge_word(session, word)
-    return len(left)
+def cannot(why: str) -> Told:
+    """What is kept of ink that could not be judged."""
+    return Told({}, {}, why[:400])
+
+
+def keep_result(session: Session, word: WrittenWord, task: WordTask, told: Told) -> None:
+    """Keep what was said of a word."""
+    store.keep_result(session, word, CHECKER_VERSION, str(task.level), told)
 
 
 def word_out(word: WrittenWord) -> WordOut:

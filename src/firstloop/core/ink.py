@@ -11,6 +11,7 @@ from firstloop.core.curves import FloatArray
 from firstloop.core.ruling import Ruling
 
 POINTS_MAX = 2_000_000
+PAGE_MM = 5_000.0  # how far from the corner of the page ink can be; no paper or board is larger
 
 
 class InkError(ValueError):
@@ -33,7 +34,7 @@ class InkStroke:
     Raises
     ------
     InkError
-        If there are no points, lengths differ, or a number is not finite.
+        If there are no points, lengths differ, a number is not finite, or a point lies off any page.
     """
 
     points_mm: FloatArray
@@ -45,6 +46,8 @@ class InkStroke:
             raise InkError("a stroke needs at least one point with X and Y")
         if not np.isfinite(self.points_mm).all():
             raise InkError("a stroke has a point that is not a finite number")
+        if np.abs(self.points_mm).max() > PAGE_MM:
+            raise InkError(f"a stroke has a point more than {PAGE_MM / 1000:g} m from the corner of the page")
         for name, channel in (("time", self.t_ms), ("force", self.force)):
             if channel is None:
                 continue

@@ -14,6 +14,8 @@ import numpy as np
 from firstloop.core.curves import FloatArray
 
 X_HEIGHT_MIN_MM, X_HEIGHT_MAX_MM = 4.0, 20.0
+READ_MIN_MM, READ_MAX_MM = 1.0, 200.0  # what ink from elsewhere may stand on: fine print to a board
+FARTHEST_MM = 5_000.0
 RISE_XH, DROP_XH = 2.0, -1.0
 RISE_RANGE_XH = (1.5, 2.2)
 DROP_RANGE_XH = (-1.2, -0.5)
@@ -37,7 +39,7 @@ class Ruling:
     Raises
     ------
     RulingError
-        If the lines are not in order from the top of the page, or not finite.
+        If the lines are not in order from the top of the page, not finite, or on no page.
     """
 
     mid_mm: float
@@ -51,6 +53,10 @@ class Ruling:
             raise RulingError("a ruled line is not at a finite place")
         if any(a >= b for a, b in pairwise(known)):
             raise RulingError("ruled lines must go down the page in the order rise, mid, base, drop")
+        if not READ_MIN_MM <= self.xh_mm <= READ_MAX_MM or max(map(abs, known)) > FARTHEST_MM:
+            raise RulingError(
+                f"mid and base line must be {READ_MIN_MM:g} to {READ_MAX_MM:g} mm apart and lie on a page"
+            )
 
     @property
     def xh_mm(self) -> float:

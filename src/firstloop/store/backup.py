@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+import errno
 import hashlib
+import shutil
 import sqlite3
-import tempfile
 import zipfile
 import zlib
 from collections.abc import Iterator
@@ -12,24 +13,33 @@ from contextlib import closing, contextmanager
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from pathlib import Path
-from typing import Any
+from typing import IO, Any
 
 import orjson
-from alembic.script import ScriptDirectory
-from sqlalchemy import Engine
 
-from firstloop.store.database import alembic_config, open_engine, upgrade
+from firstloop.store.database import open_engine, upgrade, versions
+from firstloop.store.errors import StoreError
+from firstloop.store.places import new_name, work_folder
+from firstloop.store.shape import differs
 
 FORMAT = "first-loop-backup"
 _MANIFEST, _DATABASE = "manifest.json", "records.sqlite3"
 _COUNTED = {"classes": "school_class", "children": "child", "rows": "row", "attempts": "attempt"}
 _CHUNK = 1 << 20
+_MANIFEST_MOST = 1 << 16
+_ROOM_LEFT = 200_000_000  # bytes that unpacking leaves free on the disk
+_FAR_ON = 1_000_000  # numbers go on from here where nobody knows which were given
 # what zipfile raises for a file that is none, is cut or damaged, or is packed in a way it does not know
-_UNREADABLE = (zipfile.BadZipFile, zlib.error, KeyError, EOFError, OSError, RuntimeError)
+_UNREADABLE = (zipfile.BadZipFile, zlib.error, KeyError, EOFError, OSError, RuntimeError, NotImplementedError)
+_NONE = "This is no backup from First Loop, or it is damaged. Nothing was changed."
 
 
 class BackupError(ValueError):
     """A file that cannot be restored; the message says why. Nothing has been changed."""
+
+
+class NoRoomError(StoreError):
+    """There is not enough room on the disk; nothing has been changed."""
 
 
 @dataclass(frozen=True)
@@ -43,6 +53,14 @@ class Contents:
     attempts: int
 
 
+@dataclass(frozen=True)
+class Checked:
+    """A backup that was found whole: its records, unpacked and up to date, and what they hold."""
+
+    records: Path
+    contents: Contents
+
+
 def _counts(database: Path) -> dict[str, int]:
     with closing(sqlite3.connect(database)) as connection:
         return {
@@ -52,11 +70,8 @@ def _counts(database: Path) -> dict[str, int]:
 
 
 def _digest(path: Path) -> str:
-    digest = hashlib.sha256()
     with path.open("rb") as file:
-        while chunk := file.read(_CHUNK):
-            digest.update(chunk)
-    return digest.hexdigest()
+        return hashlib.file_digest(file, "sha256").hexdigest()
 
 
 def _copy(source: Path, target: Path) -> None:
@@ -65,96 +80,206 @@ def _copy(source: Path, target: Path) -> None:
         a.backup(b)
 
 
-def backup(database: Path, target: Path, at: datetime) -> Contents:
-    """Write everything in the records to one file."""
-    with tempfile.TemporaryDirectory() as folder:
-        copy = Path(folder) / _DATABASE
+def backup(database: Path, target: Path | IO[bytes], at: datetime) -> Contents:
+    """Write everything in the records to one file, which is there whole or not at all.
+
+    Raises
+    ------
+    OSError
+        If there is no room, or no leave to write.
+    """
+    if isinstance(target, Path):
+        making = target.with_name(target.name + ".making")
+        try:
+            with making.open("wb") as file:
+                made = backup(database, file, at)
+            making.replace(target)
+        finally:
+            making.unlink(missing_ok=True)
+        return made
+    with work_folder(database.parent) as folder:
+        copy = folder / _DATABASE
         _copy(database, copy)
         counts = _counts(copy)
         manifest = {"format": FORMAT, "made_at": at.isoformat(), "sha256": _digest(copy), **counts}
-        making = target.with_name(target.name + ".making")
-        with zipfile.ZipFile(making, "w", zipfile.ZIP_DEFLATED) as packed:
+        with zipfile.ZipFile(target, "w", zipfile.ZIP_DEFLATED) as packed:
             packed.writestr(_MANIFEST, orjson.dumps(manifest))
             packed.write(copy, _DATABASE)
-        making.replace(target)
     return Contents(made_at=at, **counts)
 
 
-def check(file: Path) -> Contents:
+@contextmanager
+def checked(file: Path | IO[bytes], data_dir: Path) -> Iterator[Checked]:
+    """A backup unpacked beside the records, found whole and brought up to date.
+
+    Raises
+    ------
+    BackupError
+        If it is not whole, or not First Loop's.
+    NoRoomError
+        If there is no room to unpack it.
+    """
+    with work_folder(data_dir) as folder:
+        copy = folder / _DATABASE
+        try:
+            manifest = _unpack(file, copy)
+            if _digest(copy) != manifest["sha256"]:
+                raise BackupError("The file is damaged: its records are not those that were written.")
+            _sound(copy)
+            engine = open_engine(copy)
+            try:
+                upgrade(engine)
+            finally:
+                engine.dispose()
+        except OSError as problem:
+            if problem.errno not in (errno.ENOSPC, errno.EDQUOT):
+                raise
+            raise NoRoomError("There is no room to unpack the file. Nothing was changed.") from problem
+        yield Checked(copy, Contents(made_at=manifest["made_at"], **_counts(copy)))
+
+
+def check(file: Path | IO[bytes], data_dir: Path) -> Contents:
     """What is in a backup, once it has been found whole.
 
     Raises
     ------
-    BackupError
+    BackupError, NoRoomError
     """
-    with _unpacked(file) as (_, contents):
-        return contents
+    with checked(file, data_dir) as found:
+        return found.contents
 
 
-def restore(file: Path, database: Path, aside: Path) -> Contents:
-    """Put a backup in place of the records, which are first written to `aside` as a backup of their own.
+def replace(found: Checked, database: Path, folder: Path, at: datetime) -> Path:
+    """Put a checked backup in place of the records; nobody else may be writing to them.
+
+    What was there is first written to a backup of its own in `folder`, whose name is returned; records
+    that cannot be read any more are moved there as they are.
+    """
+    if database.exists() and readable(database):
+        aside = new_name(folder, "before-restore", at, ".zip")
+        backup(database, aside, at)
+        _go_on_from(found.records, _given(database))
+        _copy(found.records, database)
+        return aside
+    _go_on_from(found.records, {})
+    aside = new_name(folder, "unreadable", at, ".sqlite3")
+    for ending in ("", "-wal", "-shm"):
+        old = database.with_name(database.name + ending)
+        if old.exists():
+            old.replace(aside.with_name(aside.name + ending))
+    with closing(sqlite3.connect(found.records)) as connection:
+        connection.execute("PRAGMA journal_mode=DELETE")  # one file, whole
+    found.records.replace(database)
+    return aside
+
+
+def restore(file: Path, database: Path, folder: Path) -> tuple[Contents, Path]:
+    """Check a backup and put it in place of the records; returns what it holds and where the old ones are.
 
     Raises
     ------
-    BackupError
-        If the file is not whole; nothing has been changed.
+    BackupError, NoRoomError
+        Nothing has been changed.
     """
-    with _unpacked(file) as (checked, contents):
-        backup(database, aside, datetime.now(UTC))
-        _copy(checked, database)
-        return contents
+    with checked(file, database.parent) as found:
+        return found.contents, replace(found, database, folder, datetime.now(UTC))
 
 
-@contextmanager
-def _unpacked(file: Path) -> Iterator[tuple[Path, Contents]]:
-    """The database of a backup in a folder of its own, checked and brought up to date."""
-    with tempfile.TemporaryDirectory() as folder:
-        copy = Path(folder) / _DATABASE
-        manifest = _unpack(file, copy)
-        if _digest(copy) != manifest["sha256"]:
-            raise BackupError("The file is damaged: its records are not those that were written.")
-        _sound(copy)
-        engine = open_engine(copy)
+def readable(database: Path) -> bool:
+    """Whether a file holds records that this First Loop can read."""
+    try:
+        with closing(sqlite3.connect(f"file:{database.as_posix()}?mode=ro", uri=True)) as connection:
+            if version_of(connection) not in versions():
+                return False
+            whole: str = connection.execute("PRAGMA quick_check(1)").fetchone()[0]
+            return whole == "ok"
+    except sqlite3.DatabaseError:
+        return False
+
+
+def version_of(connection: sqlite3.Connection) -> str | None:
+    """Version of the tables in a database; None where it has none."""
+    try:
+        found = connection.execute("SELECT version_num FROM alembic_version").fetchone()
+    except sqlite3.OperationalError as problem:
+        if "no such" not in str(problem):
+            raise
+        return None
+    return None if found is None else str(found[0])
+
+
+def _given(database: Path) -> dict[str, int]:
+    """The highest number given in each table, of what was erased too."""
+    with closing(sqlite3.connect(database)) as connection:
         try:
-            _known(engine)
-            upgrade(engine)
-        finally:
-            engine.dispose()
-        yield copy, Contents(made_at=datetime.fromisoformat(manifest["made_at"]), **_counts(copy))
+            return dict(connection.execute("SELECT name, seq FROM sqlite_sequence").fetchall())
+        except sqlite3.OperationalError:
+            return {}  # records from before numbers were kept count
 
 
-def _unpack(file: Path, target: Path) -> dict[str, Any]:
+def _go_on_from(records: Path, given: dict[str, int]) -> None:
+    """Let numbers in `records` go on from the higher of theirs and those given; far on if none is known."""
+    with closing(sqlite3.connect(records)) as connection, connection:
+        connection.execute(
+            "INSERT INTO sqlite_sequence (name, seq) SELECT name, 0 FROM sqlite_schema "
+            "WHERE sql LIKE '%AUTOINCREMENT%' AND name NOT IN (SELECT name FROM sqlite_sequence)"
+        )
+        for name, own in connection.execute("SELECT name, seq FROM sqlite_sequence").fetchall():
+            highest = max(own, given[name]) if name in given else own + (0 if given else _FAR_ON)
+            connection.execute("UPDATE sqlite_sequence SET seq = ? WHERE name = ?", (highest, name))
+
+
+def _unpack(file: Path | IO[bytes], target: Path) -> dict[str, Any]:
     try:
         with zipfile.ZipFile(file) as packed:
-            manifest = orjson.loads(packed.read(_MANIFEST))
-            if not isinstance(manifest, dict) or manifest.get("format") != FORMAT:
-                raise BackupError("This is no backup from First Loop.")
+            manifest = _manifest(packed)
+            size = packed.getinfo(_DATABASE).file_size
+            if size > shutil.disk_usage(target.parent).free - _ROOM_LEFT:
+                raise NoRoomError("There is no room to unpack the file. Nothing was changed.")
             with packed.open(_DATABASE) as source, target.open("wb") as out:
-                while chunk := source.read(_CHUNK):
-                    out.write(chunk)
+                shutil.copyfileobj(source, out, _CHUNK)
     except (*_UNREADABLE, orjson.JSONDecodeError) as problem:
-        raise BackupError("This is no backup from First Loop, or it is damaged.") from problem
-    if not {"sha256", "made_at"} <= set(manifest):
-        raise BackupError("This is no backup from First Loop, or it is damaged.")
+        if isinstance(problem, OSError) and problem.errno in (errno.ENOSPC, errno.EDQUOT):
+            raise
+        raise BackupError(_NONE) from problem
     return manifest
 
 
+def _manifest(packed: zipfile.ZipFile) -> dict[str, Any]:
+    with packed.open(_MANIFEST) as source:
+        text = source.read(_MANIFEST_MOST + 1)
+    if len(text) > _MANIFEST_MOST:
+        raise BackupError(_NONE)
+    manifest = orjson.loads(text)
+    if not isinstance(manifest, dict) or manifest.get("format") != FORMAT:
+        raise BackupError("This is no backup from First Loop. Nothing was changed.")
+    if not isinstance(manifest.get("sha256"), str):
+        raise BackupError(_NONE)
+    try:
+        made_at = datetime.fromisoformat(manifest["made_at"])
+    except (KeyError, TypeError, ValueError):
+        raise BackupError("The backup does not say when it was made. Nothing was changed.") from None
+    return {"sha256": manifest["sha256"], "made_at": made_at.astimezone(UTC)}
+
+
 def _sound(database: Path) -> None:
+    """Refuse what is not exactly records of this First Loop or an earlier one."""
     try:
         with closing(sqlite3.connect(database)) as connection:
-            whole = connection.execute("PRAGMA integrity_check").fetchone()[0] == "ok"
+            connection.execute("PRAGMA trusted_schema=OFF")
+            version = version_of(connection)
+            if version is None:
+                raise BackupError("The records in the file do not say their version. Nothing was changed.")
+            if version not in versions():
+                raise BackupError(
+                    "The backup was made by a later First Loop; bring this one up to date first."
+                )
+            odd = differs(connection, version)
+            if odd is not None:
+                raise BackupError(f"The file holds {odd[:40]!r}, which First Loop did not make so.")
+            whole = connection.execute("PRAGMA integrity_check(1)").fetchone()[0] == "ok"
             loose = connection.execute("PRAGMA foreign_key_check").fetchone()
     except sqlite3.DatabaseError as problem:
-        raise BackupError("The records in the file cannot be read.") from problem
+        raise BackupError("The records in the file cannot be read. Nothing was changed.") from problem
     if not whole or loose is not None:
-        raise BackupError("The records in the file are not whole.")
-
-
-def _known(engine: Engine) -> None:
-    """Refuse records of a later First Loop, whose tables this one does not know."""
-    script = ScriptDirectory.from_config(alembic_config(engine))
-    ours = {revision.revision for revision in script.walk_revisions()}
-    with engine.connect() as connection:
-        found = connection.exec_driver_sql("SELECT version_num FROM alembic_version").scalar()
-    if found not in ours:
-        raise BackupError("The backup was made by a later First Loop; bring this one up to date first.")
+        raise BackupError("The records in the file are not whole. Nothing was changed.")

@@ -14,3 +14,7 @@ class NotFoundError(StoreError):
 
 class ConflictError(StoreError):
     """The record cannot be changed in this way; nothing was changed."""
+
+
+class RecordsError(StoreError):
+    """The records cannot be opened; the text says why, what is safe, and what to do."""

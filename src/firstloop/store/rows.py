@@ -8,7 +8,8 @@ from datetime import date, datetime
 from statistics import median
 from typing import Any
 
-from sqlalchemy import and_, func, select
+from sqlalchemy import and_, func, select, update
+from sqlalchemy.dialects.sqlite import insert
 from sqlalchemy.orm import Session, selectinload
 
 from firstloop.core.ruling import Ruling
@@ -16,6 +17,7 @@ from firstloop.store.errors import ConflictError, NotFoundError
 from firstloop.store.tables import Attempt, Change, Child, Mark, Result, Row, line_columns
 
 _SPEED_ROWS, _SPEEDS_LEAST = 6, 8
+_WHOLE = (selectinload(Attempt.result), selectinload(Attempt.mark))
 _WAITING_MOST = 300  # rows; nobody looks at more in one go
 
 
@@ -199,44 +201,57 @@ def keep_attempt(
     ConflictError
         If the key is known in another row.
     """
-    known = session.scalar(select(Attempt).where(Attempt.key == key))
-    if known is not None:
-        if known.row_id != row.id:
-            raise ConflictError("This attempt belongs to another row.")
-        return known
-    following = select(func.coalesce(func.max(Attempt.position) + 1, 0)).where(Attempt.row_id == row.id)
-    attempt = Attempt(
-        row_id=row.id,
-        key=key,
-        position=following.scalar_subquery(),
-        support=support,
-        written_at=written_at,
-        ink=ink,
-        crossed_out=crossed_out,
-        results=[],
-        mark=None,
+    row_id = row.id
+    following = select(func.coalesce(func.max(Attempt.position) + 1, 0)).where(Attempt.row_id == row_id)
+    # whether a key is new is the database's to say: a look before would not see one on its way
+    made = session.scalar(
+        insert(Attempt)
+        .values(
+            row_id=row_id,
+            key=key,
+            position=following.scalar_subquery(),
+            support=support,
+            written_at=written_at,
+            ink=ink,
+            crossed_out=crossed_out,
+            best=False,
+            teachers_best=False,
+        )
+        .on_conflict_do_nothing(index_elements=["key"])
+        .returning(Attempt.id)
     )
-    session.add(attempt)
-    row.settled = False
+    if made is not None:
+        session.execute(update(Row).where(Row.id == row_id).values(settled=False, set_aside=None))
     session.commit()
+    attempt = session.scalars(select(Attempt).where(Attempt.key == key).options(*_WHOLE)).one()
+    if attempt.row_id != row_id:
+        raise ConflictError("This attempt belongs to another row.")
     return attempt
 
 
-def unjudged(session: Session) -> Sequence[Attempt]:
-    """Attempts that nothing has looked at yet."""
-    return session.scalars(select(Attempt).where(~Attempt.results.any()).order_by(Attempt.id)).all()
+def unjudged(session: Session) -> Sequence[int]:
+    """Numbers of the attempts that nothing has looked at yet, oldest first."""
+    return session.scalars(select(Attempt.id).where(~Attempt.results.any()).order_by(Attempt.id)).all()
 
 
-def keep_result(session: Session, attempt: Attempt, checker: str, level: str, judged: Judged) -> None:
-    """Keep what a checker said; it holds from now on, and what earlier ones said is kept beside it."""
-    add_result(attempt, checker, level, judged)
+def keep_first_result(session: Session, attempt: Attempt, checker: str, level: str, judged: Judged) -> None:
+    """Keep what a checker said of an attempt that none has looked at; if one has by now, its word holds."""
+    made = session.scalar(
+        insert(Result)
+        .values(attempt_id=attempt.id, checker=checker, level=level, current=True, **vars(judged))
+        .on_conflict_do_nothing()
+        .returning(Result.id)
+    )
+    if made is not None:
+        session.execute(update(Row).where(Row.id == attempt.row_id).values(settled=False, set_aside=None))
     session.commit()
-    session.expire(attempt, ["result"])
+    session.expire(attempt, ["result", "results"])
 
 
 def add_result(attempt: Attempt, checker: str, level: str, judged: Judged) -> None:
-    """As :func:`keep_result`, for many attempts in one commit."""
+    """Let what a checker says hold from now on; what earlier ones said is kept beside it."""
     attempt.row.settled = False
+    attempt.row.set_aside = None
     for earlier in attempt.results:
         earlier.current = False
     attempt.results.append(
@@ -277,7 +292,7 @@ def _write(session: Session, attempt: Attempt, edit: Edit, at: datetime) -> None
 def _apply(session: Session, row: Row, edits: Iterable[Edit], at: datetime) -> list[Edit]:
     """Make edits; returns the ones that take them back."""
     attempts = {attempt.id: attempt for attempt in row.attempts}
-    row.settled = False
+    row.settled, row.set_aside = False, None
     before = []
     for edit in edits:
         if edit.attempt_id not in attempts:

@@ -76,6 +76,19 @@ def line_columns(kind: str, ruling: Ruling) -> dict[str, Any]:
     return dict(zip(LINES, (kind, *ruling.lines_mm), strict=True))
 
 
+NUMBERED = {"sqlite_autoincrement": True}
+"""Of tables whose numbers are known elsewhere (in a browser): none is given a second time."""
+
+
+class School(Base):
+    """What holds for all classes of these records; there is one row."""
+
+    __tablename__ = "school"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    time_zone: Mapped[str] = mapped_column(String(60))
+
+
 class HouseStyleRow(Base):
     """One version of a school's choices of letterform; a change makes a new one, the old one stays.
 
@@ -83,6 +96,7 @@ class HouseStyleRow(Base):
     """
 
     __tablename__ = "house_style"
+    __table_args__ = NUMBERED
 
     id: Mapped[int] = mapped_column(primary_key=True)
     name: Mapped[str] = mapped_column(String(80))
@@ -96,6 +110,7 @@ class SchoolClass(Base):
     """A class or group, its ruling, style and level."""
 
     __tablename__ = "school_class"
+    __table_args__ = NUMBERED
 
     id: Mapped[int] = mapped_column(primary_key=True)
     name: Mapped[str] = mapped_column(String(80), unique=True)
@@ -140,7 +155,7 @@ class Child(Base):
     """A child: first name and initial only. Without a ``level`` of its own the class's holds."""
 
     __tablename__ = "child"
-    __table_args__ = (UniqueConstraint("class_id", "first_name", "initial"),)
+    __table_args__ = (UniqueConstraint("class_id", "first_name", "initial"), NUMBERED)
 
     id: Mapped[int] = mapped_column(primary_key=True)
     class_id: Mapped[int] = mapped_column(ForeignKey("school_class.id"), index=True)
@@ -163,13 +178,16 @@ class Row(OnLines, Base):
     """A row of one letter: who, when, on which lines, with how much support.
 
     ``next_code`` is the teacher's choice of what to try next, in place of the checker's. ``settled``
-    says whether the day's evidence (:class:`LetterDay`) holds what the row holds now.
+    says whether the day's evidence (:class:`LetterDay`) holds what the row holds now, ``set_aside`` why
+    the day could not be worked out.
     """
 
     __tablename__ = "row"
     __table_args__ = (
         Index("ix_row_child_id_started_at", "child_id", "started_at"),
         Index("ix_row_unsettled", "child_id", sqlite_where=text("settled = 0")),
+        Index("ix_row_set_aside", "child_id", sqlite_where=text("set_aside IS NOT NULL")),
+        NUMBERED,
     )
 
     id: Mapped[int] = mapped_column(primary_key=True)
@@ -181,6 +199,7 @@ class Row(OnLines, Base):
     support: Mapped[list[str]] = mapped_column(JSON)
     next_code: Mapped[str | None] = mapped_column(String(30))
     settled: Mapped[bool] = mapped_column(default=False)
+    set_aside: Mapped[str | None] = mapped_column(String(200))
 
     child: Mapped[Child] = relationship(back_populates="rows")
     style: Mapped[HouseStyleRow] = relationship()
@@ -199,7 +218,7 @@ class Attempt(Base):
     """
 
     __tablename__ = "attempt"
-    __table_args__ = (UniqueConstraint("row_id", "position"), UniqueConstraint("key"))
+    __table_args__ = (UniqueConstraint("row_id", "position"), UniqueConstraint("key"), NUMBERED)
 
     id: Mapped[int] = mapped_column(primary_key=True)
     row_id: Mapped[int] = mapped_column(ForeignKey("row.id"), index=True)
@@ -226,7 +245,10 @@ class Result(Base):
     """What a checker said of an attempt. When another looks again, the latest holds; all are kept."""
 
     __tablename__ = "result"
-    __table_args__ = (Index("ix_result_attempt_id", "attempt_id", "current"),)
+    __table_args__ = (
+        Index("ix_result_attempt_id", "attempt_id", "current"),
+        Index("ix_result_one_current", "attempt_id", unique=True, sqlite_where=text("current = 1")),
+    )
 
     id: Mapped[int] = mapped_column(primary_key=True)
     attempt_id: Mapped[int] = mapped_column(ForeignKey("attempt.id"))
@@ -258,6 +280,7 @@ class Watched(Base):
     """What the teacher saw while a child wrote a letter on paper."""
 
     __tablename__ = "watched"
+    __table_args__ = NUMBERED
 
     id: Mapped[int] = mapped_column(primary_key=True)
     child_id: Mapped[int] = mapped_column(ForeignKey("child.id", ondelete="CASCADE"), index=True)
@@ -320,6 +343,7 @@ class WrittenWord(OnLines, Base):
             "child_id",
             sqlite_where=text("looked_at IS NULL AND ink IS NOT NULL AND crossed_out = 0"),
         ),
+        NUMBERED,
     )
 
     id: Mapped[int] = mapped_column(primary_key=True)
@@ -345,6 +369,7 @@ class Note(Base):
     """What a teacher wrote down about a child."""
 
     __tablename__ = "note"
+    __table_args__ = NUMBERED
 
     id: Mapped[int] = mapped_column(primary_key=True)
     child_id: Mapped[int] = mapped_column(ForeignKey("child.id", ondelete="CASCADE"), index=True)

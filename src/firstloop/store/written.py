@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from datetime import UTC, date, datetime, time, timedelta
 from typing import Any
 
-from sqlalchemy import ColumnElement, func, select
+from sqlalchemy import ColumnElement, func, select, update
 from sqlalchemy.orm import Session, joinedload
 
 from firstloop.core.ruling import Ruling
@@ -114,10 +114,13 @@ def keep_ink(session: Session, word: WrittenWord, ink: list[dict[str, Any]]) -> 
     ConflictError
         If other ink is there already.
     """
-    if word.ink is not None and word.ink != ink:
-        raise ConflictError("This has been written already; ask for it again to write it again.")
-    word.ink = ink
+    empty = update(WrittenWord).where(WrittenWord.id == word.id, WrittenWord.ink.is_(None))
+    # whether it is still empty is the database's to say, in the same step
+    session.execute(empty.values(ink=ink), execution_options={"synchronize_session": False})
     session.commit()
+    session.refresh(word, ["ink"])
+    if word.ink != ink:
+        raise ConflictError("This has been written already; ask for it again to write it again.")
 
 
 def keep_result(session: Session, word: WrittenWord, checker: str, level: str, told: Told) -> None:
@@ -141,10 +144,10 @@ def written(session: Session) -> Sequence[WrittenWord]:
     return session.scalars(select(WrittenWord).where(WrittenWord.ink.is_not(None))).all()
 
 
-def unjudged(session: Session) -> Sequence[WrittenWord]:
-    """Words that were written and not looked at yet."""
+def unjudged(session: Session) -> Sequence[int]:
+    """Numbers of the words that were written and not looked at yet, oldest first."""
     return session.scalars(
-        select(WrittenWord).where(WrittenWord.ink.is_not(None), WrittenWord.checker.is_(None))
+        select(WrittenWord.id).where(WrittenWord.ink.is_not(None), WrittenWord.checker.is_(None))
     ).all()
 
 

@@ -13,7 +13,10 @@ router = APIRouter(tags=["about"])
 
 
 class AboutOut(BaseModel):
-    """Versions, where records are kept, and whether a simulated pen is offered."""
+    """Versions, whether a simulated pen is offered, and the file of the records.
+
+    Its folder is named where First Loop was started, and not told to whoever asks.
+    """
 
     version: str
     checker: str
@@ -27,6 +30,6 @@ def about(settings: SettingsDep) -> AboutOut:
     return AboutOut(
         version=firstloop.__version__,
         checker=CHECKER_VERSION,
-        database=str(settings.database),
+        database=settings.database.name,
         simulated_pen=settings.simulated_pen,
     )

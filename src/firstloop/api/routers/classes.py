@@ -7,12 +7,12 @@ from io import BytesIO
 from fastapi import APIRouter, Request, Response
 from fastapi.concurrency import run_in_threadpool
 
-from firstloop.api.bodies import file_body, read_into
+from firstloop.api.bodies import CHILD_FILE_MOST, file_body, read_into
 from firstloop.api.checking import Order, QueueOut, TrustOut, agree, queue, take_over, trust
 from firstloop.api.deps import Day, Db, Now
 from firstloop.api.errors import BAD_FILE, BAD_RULING, CONFLICT, NOT_FOUND, TOO_LARGE
 from firstloop.api.overtime import AspectName, ClassMapOut, class_map
-from firstloop.api.records import CHILD_FILE_MAX_BYTES, import_child
+from firstloop.api.records import import_child
 from firstloop.api.report import class_list
 from firstloop.api.schemas import (
     ChildIn,
@@ -154,10 +154,11 @@ def get_class_list(session: Db, at: Now, class_id: RecordId) -> Response:
     status_code=201,
     openapi_extra=file_body("application/octet-stream", "A child's file, as exported."),
     responses={**NOT_FOUND, **CONFLICT, **BAD_FILE, **TOO_LARGE},
+    max_body_size=CHILD_FILE_MOST,
 )
 async def take_in_child(request: Request, session: Db, at: Now, class_id: RecordId) -> ChildOut:
     """Take a child from another First Loop into a class; all of it or nothing."""
     body = BytesIO()
-    await read_into(request, body, CHILD_FILE_MAX_BYTES)
+    await read_into(request, body)
     child = await run_in_threadpool(import_child, session, class_id, body.getvalue(), at)
     return child_out(child)

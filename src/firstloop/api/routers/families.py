@@ -8,7 +8,7 @@ from fastapi import APIRouter, Query
 
 from firstloop.api import families
 from firstloop.api.deps import ClassId, Db, style_of
-from firstloop.api.errors import CONFLICT, NOT_FOUND, UNREADABLE
+from firstloop.api.errors import CONFLICT, NOT_FOUND
 from firstloop.api.families import AlphabetKey, BoardOut, ChangeIn, MovedOut, PartOut, SchemeKey
 from firstloop.api.schemas import RecordId
 from firstloop.store import boards as store
@@ -29,7 +29,7 @@ def get_families(
     return families.board_out(session, class_id, scheme, alphabet, style_of(session, class_id))
 
 
-@router.post("/classes/{class_id}/families", responses={**NOT_FOUND, **UNREADABLE})
+@router.post("/classes/{class_id}/families", responses={**NOT_FOUND})
 def change_families(
     session: Db, class_id: RecordId, given: ChangeIn, scheme: SchemeKey, alphabet: Alphabet
 ) -> BoardOut:
@@ -61,7 +61,7 @@ def compare_families(
     return families.moved_out(before, after)
 
 
-@router.get("/families/split", responses={**NOT_FOUND, **UNREADABLE})
+@router.get("/families/split", responses={**NOT_FOUND})
 def split_family(
     session: Db,
     family: Annotated[str, Query(max_length=60)],
@@ -82,7 +82,7 @@ def get_sounds(session: Db, class_id: RecordId) -> families.SoundsOut:
     return families.sounds_out(session, class_id, style_of(session, class_id))
 
 
-@router.put("/classes/{class_id}/sounds", responses={**NOT_FOUND, **UNREADABLE})
+@router.put("/classes/{class_id}/sounds", responses={**NOT_FOUND})
 def set_sounds(session: Db, class_id: RecordId, given: families.SoundsIn) -> families.SoundsOut:
     """Set the order of sounds, one set a line."""
     get_class(session, class_id)

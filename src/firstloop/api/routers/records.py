@@ -2,40 +2,34 @@
 
 from __future__ import annotations
 
-from collections.abc import AsyncIterator
+from collections.abc import AsyncIterator, Iterator
 from contextlib import asynccontextmanager
-from pathlib import Path
-from tempfile import NamedTemporaryFile, TemporaryDirectory
+from tempfile import TemporaryFile
+from typing import IO
 
 from fastapi import APIRouter, Request, Response
-from fastapi.concurrency import run_in_threadpool
+from fastapi.concurrency import contextmanager_in_threadpool, run_in_threadpool
+from fastapi.responses import StreamingResponse
 
-from firstloop.api.bodies import file_body, read_into
-from firstloop.api.deps import Db, Now, SettingsDep
-from firstloop.api.errors import BAD_FILE, TOO_LARGE
-from firstloop.api.records import (
-    BackupOut,
-    CountsOut,
-    RestoredOut,
-    aside_name,
-    backup_out,
-    backups_folder,
-)
+from firstloop.api.bodies import BACKUP_MOST, MB, file_body, read_into
+from firstloop.api.deps import Db, GateDep, Now, SettingsDep
+from firstloop.api.errors import BAD_FILE, NOT_NOW, TOO_LARGE
+from firstloop.api.records import BackupOut, CountsOut, RestoredOut, backup_out
 from firstloop.store import backup
 from firstloop.store.classes import counts
+from firstloop.store.places import backups_folder
 
 router = APIRouter(prefix="/records", tags=["records"])
-BACKUP_MAX_BYTES = 8_000_000_000
 _BODY = file_body("application/octet-stream", "A backup file.")
 ZIP_FILE = {"content": {"application/zip": {}}, "description": "A zip file."}
 
 
 @asynccontextmanager
-async def _upload(request: Request) -> AsyncIterator[Path]:
-    with NamedTemporaryFile(suffix=".zip") as file:
-        await read_into(request, file.file, BACKUP_MAX_BYTES)
-        file.flush()
-        yield Path(file.name)
+async def _upload(request: Request, settings: SettingsDep) -> AsyncIterator[IO[bytes]]:
+    """A body as a file without a name beside the records: it is gone with whoever holds it."""
+    with TemporaryFile(dir=settings.data_dir) as file:
+        await read_into(request, file)
+        yield file
 
 
 @router.get("")
@@ -47,26 +41,54 @@ def count_records(session: Db) -> CountsOut:
 @router.get("/backup.zip", response_class=Response, responses={200: ZIP_FILE})
 def get_backup(settings: SettingsDep, at: Now) -> Response:
     """Everything in the records, in one file."""
-    with TemporaryDirectory() as folder:
-        target = Path(folder) / "backup.zip"
-        backup.backup(settings.database, target, at)
-        data = target.read_bytes()
+    file = TemporaryFile(dir=settings.data_dir)  # noqa: SIM115  # closed when it has been sent
+    try:
+        backup.backup(settings.database, file, at)
+        size = file.seek(0, 2)
+        file.seek(0)
+    except BaseException:
+        file.close()
+        raise
     name = f"first-loop-{at:%Y-%m-%d}.zip"
-    headers = {"Content-Disposition": f'attachment; filename="{name}"'}
-    return Response(data, media_type="application/zip", headers=headers)
+    headers = {"Content-Disposition": f'attachment; filename="{name}"', "Content-Length": str(size)}
+    return StreamingResponse(_pieces(file), media_type="application/zip", headers=headers)
 
 
-@router.post("/restore/check", openapi_extra=_BODY, responses={**BAD_FILE, **TOO_LARGE})
-async def check_backup(request: Request) -> BackupOut:
+def _pieces(file: IO[bytes]) -> Iterator[bytes]:
+    with file:
+        while piece := file.read(MB):
+            yield piece
+
+
+@router.post(
+    "/restore/check",
+    openapi_extra=_BODY,
+    responses={**BAD_FILE, **TOO_LARGE, **NOT_NOW},
+    max_body_size=BACKUP_MOST,
+)
+async def check_backup(request: Request, settings: SettingsDep) -> BackupOut:
     """What a backup holds, once it has been found whole; nothing is changed."""
-    async with _upload(request) as file:
-        return backup_out(await run_in_threadpool(backup.check, file))
+    async with _upload(request, settings) as file:
+        return backup_out(await run_in_threadpool(backup.check, file, settings.data_dir))
 
 
-@router.post("/restore", openapi_extra=_BODY, responses={**BAD_FILE, **TOO_LARGE})
-async def restore_backup(request: Request, settings: SettingsDep, at: Now) -> RestoredOut:
-    """Put a backup in place of the records, which are kept in a file of their own."""
-    async with _upload(request) as file:
-        aside = backups_folder(settings.data_dir) / aside_name(at)
-        found = await run_in_threadpool(backup.restore, file, settings.database, aside)
-    return RestoredOut(now=backup_out(found), aside=str(aside))
+@router.post(
+    "/restore",
+    openapi_extra=_BODY,
+    responses={**BAD_FILE, **TOO_LARGE, **NOT_NOW},
+    max_body_size=BACKUP_MOST,
+)
+async def restore_backup(request: Request, settings: SettingsDep, gate: GateDep, at: Now) -> RestoredOut:
+    """Put a backup in place of the records, which are kept in a file of their own.
+
+    The file is checked while others go on; whoever comes while the records are replaced is asked to
+    come again.
+    """
+    async with (
+        _upload(request, settings) as file,
+        contextmanager_in_threadpool(backup.checked(file, settings.data_dir)) as found,
+        gate.closed(),
+    ):
+        folder = backups_folder(settings.data_dir)
+        aside = await run_in_threadpool(backup.replace, found, settings.database, folder, at)
+    return RestoredOut(now=backup_out(found.contents), aside=aside.name)

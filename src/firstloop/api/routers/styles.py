@@ -6,7 +6,7 @@ from fastapi import APIRouter, Response
 
 from firstloop.api import styles
 from firstloop.api.deps import Db, Now
-from firstloop.api.errors import NOT_FOUND, UNREADABLE
+from firstloop.api.errors import NOT_FOUND
 from firstloop.api.schemas import ClassOut, RecordId, StyleDoc
 from firstloop.api.styles import StyleLookIn, StyleLookOut, StyleVersionOut
 from firstloop.api.writing import class_out
@@ -18,7 +18,7 @@ from firstloop.store.classes import all_classes, get_class
 router = APIRouter(tags=["house styles"])
 
 
-@router.post("/styles/look", responses={**NOT_FOUND, **UNREADABLE})
+@router.post("/styles/look", responses={**NOT_FOUND})
 def look_at_style(given: StyleLookIn) -> StyleLookOut:
     """Draw a style that need not be kept: every choice on its letters, a line of text, what changes."""
     return styles.look(given)
@@ -42,7 +42,7 @@ def list_styles(session: Db) -> list[StyleVersionOut]:
     ]
 
 
-@router.put("/classes/{class_id}/style", responses={**NOT_FOUND, **UNREADABLE})
+@router.put("/classes/{class_id}/style", responses={**NOT_FOUND})
 def set_style(session: Db, at: Now, class_id: RecordId, given: StyleDoc) -> ClassOut:
     """Let a class follow a style: the next version of the present one, or a new one by another name.
 

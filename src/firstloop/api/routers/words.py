@@ -6,7 +6,7 @@ from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
 from firstloop.api.deps import Db, style_of
-from firstloop.api.errors import NOT_FOUND, UNREADABLE
+from firstloop.api.errors import NOT_FOUND
 from firstloop.api.schemas import Given, LetterChar, RecordId
 from firstloop.core.letterforms.library import letter
 from firstloop.core.patter import checked_words
@@ -36,7 +36,7 @@ def get_words(session: Db, class_id: RecordId) -> list[OwnWordsOut]:
     return [OwnWordsOut(letter=one, phrases=own[one]) for one in sorted(own)]
 
 
-@router.put("/classes/{class_id}/words/{char}", responses={**NOT_FOUND, **UNREADABLE})
+@router.put("/classes/{class_id}/words/{char}", responses={**NOT_FOUND})
 def set_words(session: Db, class_id: RecordId, char: LetterChar, given: OwnWordsIn) -> OwnWordsOut:
     """Keep the class's own words for a letter, if there are as many phrases as its moves need."""
     model = letter(char, style_of(session, class_id))

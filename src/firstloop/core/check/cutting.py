@@ -15,7 +15,7 @@ import numpy as np
 
 from firstloop.core.check.follow import Cut, follow, pieces
 from firstloop.core.check.mending import is_tap
-from firstloop.core.check.reading import ClassSet, class_set, picture, reading_costs
+from firstloop.core.check.reading import ClassSet, class_set, own_costs, picture, reading_costs
 from firstloop.core.curves import FloatArray, length
 from firstloop.core.ink import InkGroup, InkStroke
 from firstloop.core.letterforms.library import letter
@@ -72,7 +72,7 @@ def cut_letters(group: InkGroup, text: str, style: HouseStyle) -> list[Piece]:
             return [_whole(group, one) for one in _with_dots(ink, counted, wanted, style)]
     ways = [counted] if len(counted) == len(wanted) else []
     followed = follow_letters(group, text, style, _FOLLOWED_APART)
-    ways.append(_shared_out(ink, wanted, sets))
+    ways.append(_shared_out(ink, wanted, class_set("".join(sorted(set(wanted))), style, joins=True)))
     if followed is not None:
         ways.append(_by_whole_strokes(followed, len(ink)))
     ways = [way for way in ways if 2 * way.count(()) <= len(wanted)]  # else it is not that word
@@ -224,17 +224,17 @@ def clusters(ink: tuple[FloatArray, ...]) -> list[tuple[int, ...]]:
     return [tuple(sorted(one)) for one in out]
 
 
-def _shared_out(ink: tuple[FloatArray, ...], wanted: str, sets: dict[str, ClassSet]) -> list[tuple[int, ...]]:
+def _shared_out(ink: tuple[FloatArray, ...], wanted: str, letters: ClassSet) -> list[tuple[int, ...]]:
     """Cheapest way to give neighbouring strokes to letters, leaving either over at a price."""
     order = sorted(range(len(ink)), key=lambda i: float(ink[i][:, 0].min() + ink[i][:, 0].max()))
     skip = [_skip(ink[i]) for i in order]
-    fits: dict[tuple[int, int, str], float] = {}
+    fits: dict[tuple[int, int], FloatArray] = {}
+    place = {char: k for k, char in enumerate(letters.chars)}
 
     def fit(first: int, last: int, char: str) -> float:
-        key = (first, last, char)
-        if key not in fits:
-            fits[key] = _looks(ink, tuple(order[first:last]), sets[char])
-        return fits[key]
+        if (first, last) not in fits:
+            fits[first, last] = own_costs(picture([ink[i] for i in order[first:last]]), letters)
+        return float(fits[first, last][place[char]])
 
     came = _cheapest(skip, wanted, fit)
     out: list[tuple[int, ...]] = [()] * len(wanted)

@@ -21,6 +21,7 @@ from firstloop.core.check.letter import (
     check_letters,
     unreadable,
 )
+from firstloop.core.check.limits import TEXT_LONGEST, too_much
 from firstloop.core.check.mending import mended
 from firstloop.core.check.reading import likeliest
 from firstloop.core.check.rows import Standing, is_row, judge_whole
@@ -31,7 +32,6 @@ from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle, Script
 from firstloop.core.letterforms.words import word
 
 JUDGED = "".join(char for key in ("lower case", "capitals", "digits") for char in ALPHABETS[key])
-_LONGEST = 400  # characters; more is no line of writing
 
 
 @dataclass(frozen=True, eq=False)
@@ -82,17 +82,18 @@ def check_group(
     text = " ".join(group.truth.split())
     wanted = text.replace(" ", "")
     unknown = sorted(set(wanted) - set(EVERY))
-    if unknown or len(wanted) > _LONGEST:
+    if unknown or len(wanted) > TEXT_LONGEST:
         note = f"The house cannot judge {', '.join(unknown)}." if unknown else "The text is too long."
         none = (Piece(()),) * len(wanted)
         return GroupResult(group.truth, tuple(map(_not_seen, wanted)), none, note=note)
+    if too_much(group, max(1, len(wanted))):
+        return _no_letters(group, wanted)
     if not wanted:
         text = wanted = likeliest(group.in_letter_space, chars or JUDGED, style)
     pieces, in_word = _pieces(group, text, wanted, style)
     letters = _judged(group, text, pieces, style, in_word, (level, chars, own))
     if all(one.verdict in ("unreadable", "not-seen") for one in letters):
-        one = unreadable(group, group.truth or wanted)
-        return GroupResult(group.truth, (one,), (Piece(group.strokes),), measures={"letters": 1})
+        return _no_letters(group, wanted)
     if len(wanted) == 1:
         return GroupResult(group.truth, tuple(letters), tuple(pieces), measures={"letters": 1})
     standing = _standing(text, letters)
@@ -100,6 +101,11 @@ def check_group(
     marks = set(wanted) & set(ALPHABETS["marks"])
     note = f"{', '.join(sorted(marks))}: found, not judged." if marks else ""
     return GroupResult(group.truth, tuple(letters), tuple(pieces), whole.findings, whole.measures, note)
+
+
+def _no_letters(group: InkGroup, wanted: str) -> GroupResult:
+    one = unreadable(group, group.truth or wanted)
+    return GroupResult(group.truth, (one,), (Piece(group.strokes),), measures={"letters": 1})
 
 
 def _pieces(group: InkGroup, text: str, wanted: str, style: HouseStyle) -> tuple[list[Piece], bool]:

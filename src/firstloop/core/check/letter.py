@@ -20,6 +20,7 @@ from firstloop.core.check.flow import pauses, slow, speed_xh_s
 from firstloop.core.check.frame import Frame, Heights, heights, lay, without_stray_start
 from firstloop.core.check.grades import Heading, Level, Severity
 from firstloop.core.check.joins import join_crossing, join_findings
+from firstloop.core.check.limits import too_much
 from firstloop.core.check.mending import mended, without_taps
 from firstloop.core.check.rows import Place
 from firstloop.core.check.shape import Reading, form_xh, is_unreadable, read, shape_findings
@@ -250,6 +251,7 @@ def check_letters(asked: Sequence[Asked]) -> list[LetterResult]:
     """Judge written letters, each by the form among those its class accepts that it fits best.
 
     Together they take less time than one by one; a few at a time, so that no long line fills the memory.
+    More ink than a letter can be is unreadable at once.
 
     Raises
     ------
@@ -258,8 +260,13 @@ def check_letters(asked: Sequence[Asked]) -> list[LetterResult]:
     """
     if len(asked) > _TOGETHER:
         return [*check_letters(asked[:_TOGETHER]), *check_letters(asked[_TOGETHER:])]
-    out = []
-    for one, case in zip(asked, build_cases(asked), strict=True):
+    out: list[LetterResult] = []
+    cases = iter(build_cases([one for one in asked if not too_much(one.group)]))
+    for one in asked:
+        if too_much(one.group):
+            out.append(unreadable(one.group, one.expected))
+            continue
+        case = next(cases)
         best = _check(case, one)
         for form in one.forms[1:]:
             if best.verdict == "secure":

@@ -1,0 +1,119 @@
+"""Ink that was kept and never judged, because First Loop ended in between: judged after a start, on the side.
+
+It may be what ended First Loop, so it is judged in another way than the first time: in a process of its
+own, with little memory and time. What cannot be judged so either is told as unreadable and not tried
+again; its ink stays.
+"""
+
+from __future__ import annotations
+
+import logging
+import threading
+from collections.abc import Callable
+from concurrent.futures import CancelledError, ProcessPoolExecutor
+from concurrent.futures.process import BrokenProcessPool
+from multiprocessing import get_context
+from typing import TypeVar
+
+from sqlalchemy.orm import Session, sessionmaker
+
+from firstloop.api import writing, written
+from firstloop.store import rows as row_store
+from firstloop.store import written as word_store
+
+log = logging.getLogger(__name__)
+
+PATIENCE_S = 60.0  # with the time a process takes to start
+MEMORY_BYTES = 4 << 30
+Task = TypeVar("Task")
+Told = TypeVar("Told")
+GAVE_UP = "Looking at it took too much time or memory."
+
+
+def _confined() -> None:
+    """Bound what the process may take, where the system can."""
+    try:
+        import resource  # noqa: PLC0415  # there is none on Windows
+    except ImportError:
+        return
+    resource.setrlimit(resource.RLIMIT_AS, (MEMORY_BYTES, MEMORY_BYTES))
+
+
+class LeftOver:
+    """Judges what is left over, one after another, until told to stop."""
+
+    def __init__(self, sessions: sessionmaker[Session]) -> None:
+        self._sessions = sessions
+        self._stopped = threading.Event()
+        self._thread: threading.Thread | None = None
+        self._pool: ProcessPoolExecutor | None = None
+
+    def start(self) -> None:
+        """Begin, if there is anything."""
+        self._thread = threading.Thread(target=self._work, name="left over", daemon=True)
+        self._thread.start()
+
+    def wait(self) -> None:
+        """Wait until all is judged."""
+        if self._thread is not None:
+            self._thread.join()
+
+    def stop(self) -> None:
+        """Leave the rest for the next start."""
+        self._stopped.set()
+        self._end_pool()
+        self.wait()
+
+    def _work(self) -> None:
+        try:
+            with self._sessions() as session:
+                attempts = row_store.unjudged(session)
+                words = word_store.unjudged(session)
+            for attempt_id in attempts:
+                self._in_turn(self._attempt, attempt_id)
+            for word_id in words:
+                self._in_turn(self._word, word_id)
+        except Exception:  # the records are closed or locked: the next start finds the rest
+            if not self._stopped.is_set():
+                log.exception("what was left over could not all be judged")
+        finally:
+            self._end_pool()
+
+    def _in_turn(self, judge: Callable[[Session, int], None], number: int) -> None:
+        if not self._stopped.is_set():
+            with self._sessions() as session:
+                judge(session, number)
+
+    def _attempt(self, session: Session, attempt_id: int) -> None:
+        for attempt in row_store.attempts(session, [attempt_id]):
+            terms = writing.terms_of(session, attempt.row)
+            task = writing.task_of([attempt], attempt.row, terms)
+            found = self._apart(writing.judged, task)
+            result = found[0] if found else writing.cannot(GAVE_UP)
+            if not self._stopped.is_set():
+                writing.keep_result(session, attempt, terms, result)
+
+    def _word(self, session: Session, word_id: int) -> None:
+        word = word_store.get_word(session, word_id)
+        task = written.task_of(word)
+        told = self._apart(written.judged, task) or written.cannot(GAVE_UP)
+        if not self._stopped.is_set():
+            written.keep_result(session, word, task, told)
+
+    def _apart(self, judged: Callable[[Task], Told], task: Task) -> Told | None:
+        """What is said of a task in a process of its own; None where that ends badly or not at all."""
+        if self._pool is None:
+            self._pool = ProcessPoolExecutor(1, get_context("spawn"), _confined)
+        try:
+            return self._pool.submit(judged, task).result(PATIENCE_S)
+        except (TimeoutError, BrokenProcessPool, CancelledError):
+            self._end_pool()
+            return None
+
+    def _end_pool(self) -> None:
+        pool, self._pool = self._pool, None
+        if pool is None:
+            return
+        for process in list((pool._processes or {}).values()):
+            process.kill()
+        pool.shutdown(wait=False, cancel_futures=True)
