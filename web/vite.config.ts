@@ -3,6 +3,7 @@ import react from "@vitejs/plugin-react";
 import { defineConfig } from "vite";
 
 export default defineConfig({
+  html: { cspNonce: "NONCE-OF-THIS-PAGE" }, // the server puts another in with every page
   plugins: [react(), tailwindcss()],
   resolve: { alias: { "@": new URL("./src", import.meta.url).pathname } },
   build: { outDir: "../src/firstloop/web", emptyOutDir: true, assetsInlineLimit: 0 },

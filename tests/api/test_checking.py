@@ -12,12 +12,7 @@ from firstloop.core.simulate.hand import ORDINARY_HAND
 from firstloop.store import rows as store
 from firstloop.store.database import open_engine, sessions
 from firstloop.store.rows import Judged
-from tests.api.test_journeys import post, school, start, strokes
-
-
-@pytest.fixture
-def edie(client):
-    return school(client)["child"]
+from tests.api.test_journeys import post, start, strokes
 
 
 def written(client, child, rng, faults=(None, None), letter="n", first=1, **how):

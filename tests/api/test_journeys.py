@@ -45,11 +45,6 @@ def post(client, row, key, ink, support="alone", **more):
     )
 
 
-@pytest.fixture
-def edie(client):
-    return school(client)["child"]
-
-
 def test_a_row_is_written_judged_marked_and_remembered(client, edie, rng):
     row = start(client, edie["id"])
     assert row["support"] == ["trace", "trace", "finish", "alone", "alone", "alone"]

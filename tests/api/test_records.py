@@ -98,7 +98,7 @@ class TestOneChild:
         with zipfile.ZipFile(BytesIO(export(client, edie["id"]))) as packed:
             assert [one.truth for one in read_inkml(packed.read("ink.inkml"))] == ["n", "n", "n", "nun"]
             assert packed.read("report.pdf").startswith(b"%PDF")
-            lines = list(csv.DictReader(StringIO(packed.read("letters.csv").decode())))
+            lines = list(csv.DictReader(StringIO(packed.read("letters.csv").decode("utf-8-sig"))))
             assert [line["crossed out"] for line in lines] == ["", "yes", ""]
             assert lines[0]["mark"] == "near"
             assert orjson.loads(packed.read("records.json"))["child"]["caution"] == "Left arm in a sling."
@@ -214,7 +214,9 @@ class TestPaper:
 
     def test_the_class_list_is_safe_in_a_spreadsheet(self, client, edie):
         client.post("/api/classes/1/children", json={"first_name": "=1+1", "initial": "Z"})
-        lines = list(csv.DictReader(StringIO(client.get("/api/classes/1/list.csv").text)))
+        text = client.get("/api/classes/1/list.csv").text
+        assert text[0] == "\ufeff"  # by which a spreadsheet knows that it is UTF-8
+        lines = list(csv.DictReader(StringIO(text[1:])))
         assert {line["child"] for line in lines} == {"Edie W", "'=1+1 Z"}
         assert next(line for line in lines if line["child"] == "Edie W")["n"] == "learning"
 

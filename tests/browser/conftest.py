@@ -103,7 +103,7 @@ def corners(char: str) -> list[np.ndarray]:
 
 def attempts_kept(api: httpx2.Client, page: Page) -> list[dict]:
     """What the records hold of the row on screen, once everything written has reached them."""
-    page.wait_for_function("() => (localStorage['first-loop.outbox'] ?? '[]') === '[]'")
+    page.wait_for_function("() => document.documentElement.dataset.waiting === '0'")
     return api.get(f"/api/rows/{row_id(page)}").json()["attempts"]
 
 

@@ -1,4 +1,5 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { setNonce } from "get-nonce";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router";
@@ -27,6 +28,9 @@ import { WriteRow } from "@/screens/write/WriteRow";
 import { WriteWord } from "@/screens/write/WriteWord";
 import { Empty } from "@/ui/States";
 import "./styles.css";
+
+// what a dialog adds to the page while it is open is let in by the page's own nonce
+setNonce(document.querySelector<HTMLMetaElement>("meta[property=csp-nonce]")?.nonce ?? "");
 
 const RETRIES = 2;
 const client = new QueryClient({

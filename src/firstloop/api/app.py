@@ -7,12 +7,13 @@ from contextlib import asynccontextmanager
 from pathlib import Path
 
 import anyio.to_thread
-from fastapi import FastAPI, HTTPException, Request
+from fastapi import APIRouter, FastAPI, HTTPException, Request
 from fastapi.responses import HTMLResponse
 from fastapi.staticfiles import StaticFiles
 from starlette.middleware.gzip import GZipMiddleware
 
 import firstloop
+from firstloop.api.beside import Beside
 from firstloop.api.bodies import USUAL_MOST
 from firstloop.api.docs_page import add_docs_page
 from firstloop.api.doors import Doors
@@ -24,6 +25,7 @@ from firstloop.api.settings import Settings
 from firstloop.api.writing import Judge, judge
 from firstloop.store.database import sessions
 from firstloop.store.opening import open_records
+from firstloop.store.school import begin as begin_school
 
 WEB_DIR = Path(firstloop.__file__).parent / "web"
 NONCE = "NONCE-OF-THIS-PAGE"  # as web/vite.config.ts writes it
@@ -50,9 +52,12 @@ def create_app(settings: Settings, judge: Judge = judge, web_dir: Path | None = 
     @asynccontextmanager
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
         anyio.to_thread.current_default_thread_limiter().total_tokens = AT_ONCE + SPARE_THREADS
+        with app.state.sessions() as session:
+            begin_school(session)
         left_over.start()
         yield
         left_over.stop()
+        app.state.beside.stop()
         engine.dispose()
 
     app = FastAPI(
@@ -62,18 +67,19 @@ def create_app(settings: Settings, judge: Judge = judge, web_dir: Path | None = 
         lifespan=lifespan,
         responses=EVERYWHERE,
         generate_unique_id_function=lambda route: route.name,
-        max_body_size=USUAL_MOST,
         docs_url=None,
         redoc_url=None,
     )
     app.state.settings, app.state.sessions, app.state.judge = settings, sessions(engine), judge
-    app.state.gate, app.state.left_over = Gate(AT_ONCE), left_over
+    app.state.gate, app.state.left_over, app.state.beside = Gate(AT_ONCE), left_over, Beside()
     app.add_middleware(GZipMiddleware, minimum_size=1500)
     app.add_middleware(Doors, listens_on=settings.listens_on)
     add_handlers(app)
     add_docs_page(app)
+    api = APIRouter(prefix="/api", max_body_size=USUAL_MOST)
     for router in ROUTERS:
-        app.include_router(router, prefix="/api")
+        api.include_router(router)
+    app.include_router(api)
     if web_dir is not None:
         _serve_pages(app, web_dir)
     return app

@@ -19,6 +19,7 @@ from firstloop.core.check.codes import CODES
 from firstloop.core.check.explain import explain
 from firstloop.core.check.grades import Level
 from firstloop.core.check.letter import build_case
+from firstloop.core.check.limits import too_much
 from firstloop.core.check.shape import nearest_readings
 from firstloop.core.curves import FloatArray
 from firstloop.core.letterforms.alphabets import ALPHABETS, alphabet_of
@@ -156,12 +157,19 @@ def explained(row: Row, attempt_id: int) -> ExplainedOut:
     ------
     NotFoundError
         If the attempt is not in the row.
+    ConflictError
+        If the ink could not be judged.
     """
     attempt = next((one for one in row.attempts if one.id == attempt_id), None)
     if attempt is None:
         raise NotFoundError("attempt in this row", attempt_id)
+    if row.letter in ALPHABETS["marks"] or (attempt.result and not attempt.result.document):
+        raise ConflictError("This ink could not be judged, so there is nothing to explain. It is kept.")
     style, ruling = house_style(row), row.lines
-    case = build_case(attempt_group(attempt, row, str(style.script)), row.letter, style)
+    group = attempt_group(attempt, row, str(style.script))
+    if too_much(group):
+        raise ConflictError("This is more ink than a letter has, so there is nothing to explain. It is kept.")
+    case = build_case(group, row.letter, style)
     found = explain(case)
     alphabet = "".join(ALPHABETS[alphabet_of(row.letter)])
     places = [arrow for stroke in found.chevrons for arrow in stroke]

@@ -17,6 +17,7 @@ from firstloop.api.settings import Settings
 from firstloop.api.writing import Judge
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
 from firstloop.store.classes import get_class
+from firstloop.store.school import school_time
 from firstloop.store.styles import house_style
 
 
@@ -61,8 +62,16 @@ def _plain_day(given: object) -> object:
     return given
 
 
-Db = Annotated[Session, Depends(get_session)]
+# given back before the answer is sent, however slowly that is read
+Db = Annotated[Session, Depends(get_session, scope="function")]
 Now = Annotated[datetime, Depends(now)]
+
+
+def _today(session: Db, at: Now) -> date:
+    return school_time(session).day(at)
+
+
+Today = Annotated[date, Depends(_today)]  # by the school's own clock
 Day = Annotated[date, BeforeValidator(_plain_day)]
 JudgeDep = Annotated[Judge, Depends(get_judge)]
 GateDep = Annotated[Gate, Depends(_gate)]

@@ -106,6 +106,8 @@ class Doors:
         if refused is not None:
             await refused(scope, receive, labelled)
             return
+        # how much comes is counted; believed, this header would be answered in plain text and not in JSON
+        scope["headers"] = [header for header in scope["headers"] if header[0] != b"content-length"]
         try:
             await self.app(scope, receive, labelled)
         except Exception:

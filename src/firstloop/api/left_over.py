@@ -10,33 +10,18 @@ from __future__ import annotations
 import logging
 import threading
 from collections.abc import Callable
-from concurrent.futures import CancelledError, ProcessPoolExecutor
-from concurrent.futures.process import BrokenProcessPool
-from multiprocessing import get_context
-from typing import TypeVar
 
 from sqlalchemy.orm import Session, sessionmaker
 
 from firstloop.api import writing, written
+from firstloop.api.beside import Beside, GaveUpError
 from firstloop.store import rows as row_store
 from firstloop.store import written as word_store
 
 log = logging.getLogger(__name__)
 
 PATIENCE_S = 60.0  # with the time a process takes to start
-MEMORY_BYTES = 4 << 30
-Task = TypeVar("Task")
-Told = TypeVar("Told")
 GAVE_UP = "Looking at it took too much time or memory."
-
-
-def _confined() -> None:
-    """Bound what the process may take, where the system can."""
-    try:
-        import resource  # noqa: PLC0415  # there is none on Windows
-    except ImportError:
-        return
-    resource.setrlimit(resource.RLIMIT_AS, (MEMORY_BYTES, MEMORY_BYTES))
 
 
 class LeftOver:
@@ -46,7 +31,7 @@ class LeftOver:
         self._sessions = sessions
         self._stopped = threading.Event()
         self._thread: threading.Thread | None = None
-        self._pool: ProcessPoolExecutor | None = None
+        self._beside = Beside()
 
     def start(self) -> None:
         """Begin, if there is anything."""
@@ -61,7 +46,7 @@ class LeftOver:
     def stop(self) -> None:
         """Leave the rest for the next start."""
         self._stopped.set()
-        self._end_pool()
+        self._beside.stop()
         self.wait()
 
     def _work(self) -> None:
@@ -77,7 +62,7 @@ class LeftOver:
             if not self._stopped.is_set():
                 log.exception("what was left over could not all be judged")
         finally:
-            self._end_pool()
+            self._beside.stop()
 
     def _in_turn(self, judge: Callable[[Session, int], None], number: int) -> None:
         if not self._stopped.is_set():
@@ -88,32 +73,19 @@ class LeftOver:
         for attempt in row_store.attempts(session, [attempt_id]):
             terms = writing.terms_of(session, attempt.row)
             task = writing.task_of([attempt], attempt.row, terms)
-            found = self._apart(writing.judged, task)
-            result = found[0] if found else writing.cannot(GAVE_UP)
+            try:
+                (result,) = self._beside.run(PATIENCE_S, writing.judged, task)
+            except GaveUpError:
+                result = writing.cannot(GAVE_UP)
             if not self._stopped.is_set():
                 writing.keep_result(session, attempt, terms, result)
 
     def _word(self, session: Session, word_id: int) -> None:
         word = word_store.get_word(session, word_id)
         task = written.task_of(word)
-        told = self._apart(written.judged, task) or written.cannot(GAVE_UP)
+        try:
+            told = self._beside.run(PATIENCE_S, written.judged, task)
+        except GaveUpError:
+            told = written.cannot(GAVE_UP)
         if not self._stopped.is_set():
             written.keep_result(session, word, task, told)
-
-    def _apart(self, judged: Callable[[Task], Told], task: Task) -> Told | None:
-        """What is said of a task in a process of its own; None where that ends badly or not at all."""
-        if self._pool is None:
-            self._pool = ProcessPoolExecutor(1, get_context("spawn"), _confined)
-        try:
-            return self._pool.submit(judged, task).result(PATIENCE_S)
-        except (TimeoutError, BrokenProcessPool, CancelledError):
-            self._end_pool()
-            return None
-
-    def _end_pool(self) -> None:
-        pool, self._pool = self._pool, None
-        if pool is None:
-            return
-        for process in list((pool._processes or {}).values()):
-            process.kill()
-        pool.shutdown(wait=False, cancel_futures=True)

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Sequence
-from datetime import date
+from collections.abc import Callable, Sequence
+from datetime import date, datetime
 from typing import Literal
 
 from pydantic import BaseModel
@@ -18,6 +18,7 @@ from firstloop.api.writing import attempt_out, child_out, watched_out
 from firstloop.store import days, watched
 from firstloop.store import rows as store
 from firstloop.store.classes import get_child
+from firstloop.store.school import school_time
 from firstloop.store.tables import Attempt, Row, Watched
 
 HEADINGS: tuple[Literal["direction", "shape", "size"], ...] = ("direction", "shape", "size")
@@ -141,14 +142,16 @@ def _heading(attempt: Attempt, heading: str) -> str:
     return own
 
 
-def _weeks(rows: list[Row], notes: Sequence[Watched], first: date) -> list[WeekOut]:
+def _weeks(
+    rows: list[Row], notes: Sequence[Watched], first: date, day: Callable[[datetime], date]
+) -> list[WeekOut]:
     """Verdicts by week and heading; what was watched on paper counts for Direction."""
     by_week: dict[int, list[Attempt]] = {}
     for row in rows:
-        by_week.setdefault(_week(row.started_at.date(), first), []).extend(_counted(row))
+        by_week.setdefault(_week(day(row.started_at), first), []).extend(_counted(row))
     seen: dict[int, list[str]] = {}
     for note in notes:
-        week = _week(note.at.date(), first)
+        week = _week(day(note.at), first)
         by_week.setdefault(week, [])
         seen.setdefault(week, []).append("secure" if note.seen == "fine" else "fix")
     monday = first.toordinal() - first.weekday()
@@ -198,12 +201,15 @@ def letter_history(session: Session, child_id: int, char: str) -> LetterHistoryO
     rows = sorted(
         store.find_rows(session, child_id=child_id, letter=char), key=lambda row: (row.started_at, row.id)
     )
-    first = store.first_day(session, child.class_id) or date.today()
+    day = school_time(session).day
+    notes = watched.notes(session, child_id=child_id, letter=char)
+    noted = min((day(note.at) for note in notes), default=date.min)
+    first = store.first_day(session, child.class_id) or noted
     dated = [
         DatedAttempt(
             row_id=row.id,
-            day=row.started_at.date(),
-            week=_week(row.started_at.date(), first),
+            day=day(row.started_at),
+            week=_week(day(row.started_at), first),
             lines=RulingLines.of(row.lines),
             attempt=attempt_out(attempt),
         )
@@ -212,14 +218,13 @@ def letter_history(session: Session, child_id: int, char: str) -> LetterHistoryO
     ]
     own = [one for one in dated if not one.attempt.crossed_out and one.attempt.support != "trace"]
     half = (len(rows) + 1) // 2
-    notes = watched.notes(session, child_id=child_id, letter=char)
     return LetterHistoryOut(
         child=child_out(child),
         letter=char,
         attempts=dated,
         first=own[0] if own else None,
         latest=own[-1] if len(own) > 1 else None,
-        weeks=_weeks(rows, notes, first),
+        weeks=_weeks(rows, notes, first, day),
         slips=_slips(rows),
         watched=[watched_out(note) for note in notes],
         next_time=next_time(rows[-1]) if rows else "",

@@ -2,25 +2,45 @@
 
 from __future__ import annotations
 
-from datetime import datetime
-from typing import Any, Literal, Self
+from datetime import UTC, date, datetime, timedelta
+from typing import Annotated, Any, Literal, Self
 
 from pydantic import (
+    AfterValidator,
     AwareDatetime,
     BaseModel,
     ConfigDict,
     Field,
     ValidationError,
+    ValidationInfo,
     field_validator,
     model_validator,
 )
+from sqlalchemy.exc import DBAPIError
 from sqlalchemy.orm import Session
 
 from firstloop.api.report import child_report
-from firstloop.api.schemas import HandName, LevelName, MarkVerdict, SeenName, StrokeInk, Support, Verdict
+from firstloop.api.schemas import (
+    ChildOut,
+    FirstName,
+    Given,
+    GroupOut,
+    HandName,
+    Initial,
+    LetterOut,
+    LevelName,
+    MarkVerdict,
+    SeenName,
+    Strokes,
+    Support,
+    Verdict,
+    WordStrokes,
+    seen_characters,
+)
 from firstloop.api.settling import settle_all
 from firstloop.api.writing import row_groups
 from firstloop.api.written import word_group
+from firstloop.core.check.codes import CODES
 from firstloop.core.letterforms.alphabets import EVERY
 from firstloop.core.letterforms.document import style_from
 from firstloop.core.ruling import Ruling
@@ -29,40 +49,76 @@ from firstloop.formats.inkml import write_inkml
 from firstloop.store import records as store
 from firstloop.store.backup import Contents
 from firstloop.store.classes import get_child, get_class
+from firstloop.store.school import school_time
 from firstloop.store.tables import Child
+
+EARLIEST = datetime(1990, 1, 1, tzinfo=UTC)
+_AHEAD = timedelta(days=1)  # how far the clock of another machine may be ahead
+
+
+def _sensible(at: datetime, info: ValidationInfo) -> datetime:
+    """A moment of teaching: not before there was such a thing, nor later than now."""
+    latest = (info.context or {}).get("now", at) + _AHEAD
+    if not EARLIEST <= at <= latest:
+        raise ValueError("this is no day on which a child wrote")
+    return at
+
+
+When = Annotated[AwareDatetime, AfterValidator(_sensible)]
 
 
 class _Kept(BaseModel):
     """Part of a child's file: exactly these fields, or it is refused."""
 
-    model_config = ConfigDict(extra="forbid")
+    model_config = ConfigDict(extra="forbid", allow_inf_nan=False)
+
+
+def _letter_document(document: dict[str, Any]) -> dict[str, Any]:
+    """What a checker said of a letter, or nothing: kept as it came once it has been found to be that."""
+    if document:
+        LetterOut.model_validate(document)
+        if unknown := {one["code"] for one in document["findings"]} - set(CODES):
+            raise ValueError(f"there is no finding {sorted(unknown)[0]!r:.40}")
+    return document
+
+
+def _word_document(document: dict[str, Any]) -> dict[str, Any]:
+    if document:
+        GroupOut.model_validate(document)
+    return document
 
 
 class _Result(_Kept):
     checker: str = Field(max_length=20)
     level: LevelName
     verdict: Verdict
-    document: dict[str, Any]
-    error: str | None
+    document: Annotated[dict[str, Any], AfterValidator(_letter_document)]
+    error: str | None = Field(max_length=1000)
     current: bool
 
 
 class _Mark(_Kept):
     verdict: MarkVerdict
-    made_at: AwareDatetime
+    made_at: When
 
 
 class _Attempt(_Kept):
     key: str = Field(min_length=8, max_length=40)
     position: int = Field(ge=0, le=10_000)
     support: Support
-    written_at: AwareDatetime
-    ink: list[StrokeInk] = Field(min_length=1)
+    written_at: When
+    ink: Strokes
     crossed_out: bool
     best: bool
     teachers_best: bool
     mark: _Mark | None
-    results: list[_Result]
+    results: list[_Result] = Field(max_length=1000)
+
+    @model_validator(mode="after")
+    def _one_holds(self) -> Self:
+        if sum(one.current for one in self.results) > 1:
+            raise ValueError("more than one result of a letter holds")
+        return self
 
 
 class _OnLines(_Kept):
@@ -80,12 +136,12 @@ class _OnLines(_Kept):
 
 class _Row(_OnLines):
     letter: str = Field(min_length=1, max_length=1)
-    started_at: AwareDatetime
-    finished_at: AwareDatetime | None
-    support: list[Support]
-    next_code: str | None
+    started_at: When
+    finished_at: When | None
+    support: list[Support] = Field(max_length=200)
+    next_code: str | None = Field(max_length=30)
     style: int
-    attempts: list[_Attempt]
+    attempts: list[_Attempt] = Field(max_length=1000)
 
     @field_validator("letter")
     @classmethod
@@ -94,28 +150,34 @@ class _Row(_OnLines):
             raise ValueError(f"the house has no {char!r}")
         return char
 
+    @model_validator(mode="after")
+    def _in_their_places(self) -> Self:
+        if len({one.position for one in self.attempts}) < len(self.attempts):
+            raise ValueError("two letters of a row stand in one place")
+        return self
+
 
 class _Said(_Kept):
     checker: str = Field(max_length=20)
     level: LevelName
-    document: dict[str, Any]
+    document: Annotated[dict[str, Any], AfterValidator(_word_document)]
     measures: dict[str, float]
-    error: str | None
+    error: str | None = Field(max_length=1000)
 
 
 class _Word(_OnLines):
     text: str = Field(min_length=2, max_length=40)
-    started_at: AwareDatetime
+    started_at: When
     style: int
-    ink: list[StrokeInk] = Field(min_length=1)
+    ink: WordStrokes
     crossed_out: bool
     checker: str | None = Field(max_length=20)
     level: LevelName | None
-    document: dict[str, Any]
+    document: Annotated[dict[str, Any], AfterValidator(_word_document)]
     measures: dict[str, float]
-    error: str | None
-    earlier: list[_Said]
-    looked_at: AwareDatetime | None = None  # files from before words were looked at lack it
+    error: str | None = Field(max_length=1000)
+    earlier: list[_Said] = Field(max_length=1000)
+    looked_at: When | None = None  # files from before words were looked at lack it
 
 
 class _Style(_Kept):
@@ -133,17 +195,17 @@ class _Style(_Kept):
 class _Watched(_Kept):
     letter: str = Field(min_length=1, max_length=1)
     seen: SeenName
-    at: AwareDatetime
+    at: When
 
 
 class _Note(_Kept):
-    at: AwareDatetime
-    text: str = Field(max_length=2000)
+    at: When
+    text: Annotated[str, Field(max_length=20_000), seen_characters(2000)]
 
 
 class _Child(_Kept):
-    first_name: str = Field(min_length=1, max_length=40)
-    initial: str = Field(min_length=1, max_length=1)
+    first_name: FirstName
+    initial: Initial
     hand: HandName
     level: LevelName | None
     caution: str = Field(max_length=400)
@@ -160,6 +222,13 @@ class ChildFile(_Kept):
     words: list[_Word] = []  # files from before words were written have none
     watched: list[_Watched]
     notes: list[_Note]
+
+    @model_validator(mode="after")
+    def _each_ink_once(self) -> Self:
+        keys = [one.key for row in self.rows for one in row.attempts]
+        if len(set(keys)) < len(keys):
+            raise ValueError("some ink is in the file twice")
+        return self
 
 
 class CountsOut(BaseModel):
@@ -184,6 +253,28 @@ class RestoredOut(BaseModel):
     aside: str
 
 
+class TimeZoneIn(Given):
+    """A time zone by its name in the public list: Europe/London."""
+
+    name: str = Field(max_length=60)
+
+
+class TimeZoneOut(BaseModel):
+    """The school's time zone, and the names of all there are."""
+
+    name: str
+    names: list[str]
+
+
+class SetAsideOut(BaseModel):
+    """A row whose day could not be worked out, and why."""
+
+    child: ChildOut
+    letter: str
+    day: date
+    why: str
+
+
 def backup_out(contents: Contents) -> BackupOut:
     """For the wire."""
     return BackupOut.model_validate(contents, from_attributes=True)
@@ -194,7 +285,7 @@ def child_name(child: Child) -> str:
     return f"{child.first_name}-{child.initial}"
 
 
-def export_child(session: Session, child_id: int, at: datetime) -> bytes:
+def export_child(session: Session, child_id: int, on: date) -> bytes:
     """Everything of one child in one file.
 
     Raises
@@ -204,8 +295,9 @@ def export_child(session: Session, child_id: int, at: datetime) -> bytes:
     child = get_child(session, child_id)
     groups = [group for row in store.rows_of(session, child_id) for group in row_groups(row)]
     groups += [word_group(word) for word in child.words if word.ink]
-    report = child_report(session, child_id, at.date())
-    return write_child(store.child_records(session, child), write_inkml(groups), report)
+    report = child_report(session, child_id, on)
+    day = school_time(session).day
+    return write_child(store.child_records(session, child), write_inkml(groups), report, day)
 
 
 def import_child(session: Session, class_id: int, data: bytes, at: datetime) -> Child:
@@ -222,7 +314,7 @@ def import_child(session: Session, class_id: int, data: bytes, at: datetime) -> 
     """
     into = get_class(session, class_id)
     try:
-        given = ChildFile.model_validate(read_child(data))
+        given = ChildFile.model_validate(read_child(data), context={"now": at})
     except ValidationError as problem:
         first = problem.errors()[0]
         where = " ".join(str(part) for part in first["loc"])
@@ -240,5 +332,9 @@ def import_child(session: Session, class_id: int, data: bytes, at: datetime) -> 
     for word, kept_word in zip(document["words"], given.words, strict=True):
         word["ink"] = [stroke.model_dump(exclude_none=True) for stroke in kept_word.ink]
     child = store.add_child_records(session, into, document, at)
-    settle_all(session, child.id)
+    child_id = child.id
+    try:
+        settle_all(session, child_id)
+    except DBAPIError:  # busy or full: the child is in, and is worked out when it is next looked at
+        session.rollback()
     return child

@@ -5,8 +5,18 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Annotated, Literal, Self
 
-from pydantic import BaseModel, ConfigDict, Field, FiniteFloat, StringConstraints, model_validator
+import regex
+from pydantic import (
+    AfterValidator,
+    BaseModel,
+    ConfigDict,
+    Field,
+    FiniteFloat,
+    StringConstraints,
+    model_validator,
+)
 
+from firstloop.core.ink import PAGE_MM
 from firstloop.core.ruling import Ruling
 
 Verdict = Literal["secure", "near", "fix", "not-seen", "unreadable"]
@@ -19,7 +29,9 @@ HandName = Literal["right", "left"]
 RecordId = Annotated[int, Field(ge=1, le=2**63 - 1)]  # what SQLite can count to
 LetterChar = Annotated[str, StringConstraints(min_length=1, max_length=1)]
 PointList = list[list[float]]
-POINTS_IN_STROKE_MAX = 100_000
+POINTS_MAX = 100_000  # of all strokes together: seven minutes with a fast pen
+Millimetre = Annotated[FiniteFloat, Field(ge=-PAGE_MM, le=PAGE_MM)]
+Millisecond = Annotated[FiniteFloat, Field(ge=-1e13, le=1e13)]
 
 
 class Given(BaseModel):
@@ -133,9 +145,9 @@ class CheckOut(BaseModel):
 class StrokeInk(Given):
     """A stroke as the pen gave it: page millimetres, milliseconds, force 0 to 1."""
 
-    x: list[FiniteFloat] = Field(min_length=1, max_length=POINTS_IN_STROKE_MAX)
-    y: list[FiniteFloat] = Field(min_length=1, max_length=POINTS_IN_STROKE_MAX)
-    t: list[FiniteFloat] | None = None
+    x: list[Millimetre] = Field(min_length=1, max_length=POINTS_MAX)
+    y: list[Millimetre] = Field(min_length=1, max_length=POINTS_MAX)
+    t: list[Millisecond] | None = None
     f: list[FiniteFloat] | None = None
 
     @model_validator(mode="after")
@@ -145,6 +157,16 @@ class StrokeInk(Given):
             if channel is not None and len(channel) != len(self.x):
                 raise ValueError("x, y, t and f of a stroke must have the same length")
         return self
+
+
+def _bounded(strokes: list[StrokeInk]) -> list[StrokeInk]:
+    if sum(len(stroke.x) for stroke in strokes) > POINTS_MAX:
+        raise ValueError(f"there are more than {POINTS_MAX:,} points")
+    return strokes
+
+
+Strokes = Annotated[list[StrokeInk], Field(min_length=1, max_length=200), AfterValidator(_bounded)]
+WordStrokes = Annotated[list[StrokeInk], Field(min_length=1, max_length=400), AfterValidator(_bounded)]
 
 
 class RulingLines(BaseModel):
@@ -171,7 +193,7 @@ class AttemptIn(Given):
     key: str = Field(min_length=8, max_length=40)
     row_started_at: Moment | None = None
     support: Support
-    strokes: list[StrokeInk] = Field(min_length=1, max_length=200)
+    strokes: Strokes
     crossed_out: bool = False
 
 
@@ -213,15 +235,36 @@ class ChildChange(Given):
     caution: str | None = Field(default=None, max_length=400)
 
 
+def seen_characters(most: int) -> AfterValidator:
+    """At most so many characters as a person sees them: a letter with its marks, or an emoji, is one."""
+
+    def check(text: str) -> str:
+        if len(_SEEN_CHARACTER.findall(text)) > most:
+            raise ValueError("one character, please" if most == 1 else f"at most {most} characters, please")
+        return text
+
+    return AfterValidator(check)
+
+
+_SEEN_CHARACTER = regex.compile(r"\X")
+_CODES_MOST = 12  # in one character that is seen
+FirstName = Annotated[
+    str,
+    StringConstraints(strip_whitespace=True, min_length=1, max_length=40 * _CODES_MOST, pattern=r"^[^\s]+$"),
+    seen_characters(40),
+]
+Initial = Annotated[
+    str,
+    StringConstraints(strip_whitespace=True, min_length=1, max_length=_CODES_MOST, to_upper=True),
+    seen_characters(1),
+]
+
+
 class ChildIn(Given):
     """A new child."""
 
-    first_name: Annotated[
-        str, StringConstraints(strip_whitespace=True, min_length=1, max_length=40, pattern=r"^[^\s]+$")
-    ]
-    initial: Annotated[
-        str, StringConstraints(strip_whitespace=True, min_length=1, max_length=1, to_upper=True)
-    ]
+    first_name: FirstName
+    initial: Initial
     hand: HandName = "right"
 
 

@@ -5,11 +5,13 @@ Only the day that changed is read again; the days after it are folded on from wh
 
 from __future__ import annotations
 
+import logging
 from collections import Counter
 from collections.abc import Mapping, Sequence
 from datetime import date
 from typing import Any
 
+from sqlalchemy.exc import DBAPIError
 from sqlalchemy.orm import Session
 
 from firstloop.core.letterforms.document import style_from
@@ -24,7 +26,10 @@ from firstloop.store.days import DayRow, Key, Written
 from firstloop.store.styles import get_style
 from firstloop.store.tables import LetterDay
 
+log = logging.getLogger(__name__)
+
 ALONE = "alone"
+_AT_ONCE = 10  # days
 
 
 def settle_all(session: Session, child_id: int | None = None) -> int:
@@ -36,13 +41,31 @@ def settle_all(session: Session, child_id: int | None = None) -> int:
 
 
 def settle(session: Session, keys: Sequence[Key]) -> int:
-    """Work out the evidence of some days, and how the letters stood from then on."""
+    """Work out the evidence of some days, and how the letters stood from then on; returns how many.
+
+    A day that cannot be worked out is set aside, and takes no other along.
+    """
     styles: dict[int, HouseStyle] = {}
-    for key in keys:
-        _settle_one(session, key, styles)
-    if keys:
-        session.commit()
+    for first in range(0, len(keys), _AT_ONCE):
+        _settle_some(session, keys[first : first + _AT_ONCE], styles)
     return len(keys)
+
+
+def _settle_some(session: Session, keys: Sequence[Key], styles: dict[int, HouseStyle]) -> None:
+    """A few days in one commit, so that nobody who writes waits for long."""
+    for key in keys:
+        try:
+            _settle_one(session, key, styles)
+        except DBAPIError:
+            raise  # the file is locked or full: nothing is wrong with the day
+        except Exception as problem:
+            log.exception("a day could not be worked out")
+            session.rollback()
+            store.set_aside(session, key, f"{type(problem).__name__}: {problem}")
+            session.commit()
+            _settle_some(session, [other for other in keys if other != key], styles)
+            return
+    session.commit()
 
 
 def _settle_one(session: Session, key: Key, styles: dict[int, HouseStyle]) -> None:

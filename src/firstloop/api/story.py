@@ -49,6 +49,7 @@ from firstloop.store import written as written_store
 from firstloop.store.classes import get_child
 from firstloop.store.days import Cell, DayRow, Shown
 from firstloop.store.rows import find_rows
+from firstloop.store.school import school_time
 from firstloop.store.styles import house_style
 from firstloop.store.tables import Child, LetterDay
 
@@ -135,11 +136,12 @@ def _drawings(session: Session, by_letter: Mapping[str, Sequence[DayRow]]) -> di
     for mine in by_letter.values():
         with_ink = [one.shown_id for one in mine if one.shown_id is not None and one.alone]
         wanted += [with_ink[0], with_ink[-1]] if with_ink else []
-    return {one.attempt_id: ink_drawing(one) for one in store.shown(session, wanted)}
+    day = school_time(session).day
+    return {one.attempt_id: ink_drawing(one, day(one.started_at)) for one in store.shown(session, wanted)}
 
 
-def ink_drawing(one: Shown) -> InkDrawing:
-    """A written letter as paths."""
+def ink_drawing(one: Shown, day: date) -> InkDrawing:
+    """A written letter as paths, with the day it was written on."""
     scale = 100 / (one.base_mm - one.mid_mm)
     paths, xs, ys = [], [], []
     for stroke in one.ink:
@@ -152,7 +154,7 @@ def ink_drawing(one: Shown) -> InkDrawing:
     return InkDrawing(
         row_id=one.row_id,
         position=one.position,
-        day=one.started_at.date(),
+        day=day,
         paths=paths,
         bounds=[min(xs), min(ys), max(xs), max(ys)],
     )

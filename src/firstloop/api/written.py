@@ -21,6 +21,7 @@ from firstloop.api.schemas import (
     RecordId,
     RulingLines,
     StrokeInk,
+    WordStrokes,
 )
 from firstloop.api.settling import settle_all
 from firstloop.api.writing import child_level, child_out, fresh_lines, same_sheet
@@ -66,7 +67,7 @@ class WordInkIn(Given):
     """What the pen wrote, and for which word. Sending it again changes nothing."""
 
     word_started_at: Moment | None = None
-    strokes: list[StrokeInk] = Field(min_length=1, max_length=400)
+    strokes: WordStrokes
 
 
 class CrossOutIn(Given):

@@ -9,6 +9,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from firstloop.core.letterforms.style import HouseStyle, Script
+from firstloop.demo.sounds import sound_order
 
 CLASS_NAME = "Kittiwake class"
 XH_MM = 10.0
@@ -30,7 +31,7 @@ JOINED_STYLE = HouseStyle(name="Joined, slanted", script=Script.CURSIVE, slant_d
     "q", "hook"
 )
 JOINED_PLAN = "iutnmhoadgpy"  # one letter a week
-SOUNDS = "s a t p\ni n m d\ng o c k\nck e u r\nh b f ff\nl ll ss"
+SOUNDS = sound_order()  # most of its own harbour words soonest, look-alikes and sound-alikes apart
 
 
 @dataclass(frozen=True)

@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
-import csv
 import zipfile
 import zlib
-from collections.abc import Mapping, Sequence
-from io import BytesIO, StringIO
+from collections.abc import Callable, Mapping, Sequence
+from datetime import date, datetime
+from io import BytesIO
 from typing import Any
 
 import orjson
+
+from firstloop.formats.spreadsheet import spreadsheet
 
 FORMAT = "first-loop-child"
 VERSION = 1
@@ -23,37 +25,36 @@ class ChildFileError(ValueError):
     """A file that is no child's records, or cannot be read; the message says why."""
 
 
-def letters_csv(rows: Sequence[Mapping[str, Any]]) -> str:
-    """One line for every letter written: when, how, and what was said of it."""
-    out = StringIO()
-    lines = csv.writer(out)
-    lines.writerow(["day", "letter", "number", "support", "crossed out", "checker", "mark"])
+def letters_csv(rows: Sequence[Mapping[str, Any]], day: Callable[[datetime], date]) -> str:
+    """One line for every letter written: when, how, and what was said of it.
+
+    Parameters
+    ----------
+    day : callable
+        The day that a moment belongs to, where the child writes.
+    """
+    lines: list[list[object]] = [["day", "letter", "number", "support", "crossed out", "checker", "mark"]]
     for row in rows:
         for one in row["attempts"]:
             current = next((result["verdict"] for result in one["results"] if result["current"]), "")
             mark = one["mark"]["verdict"] if one["mark"] else ""
             crossed = "yes" if one["crossed_out"] else ""
-            lines.writerow(
-                [
-                    row["started_at"].date(),
-                    row["letter"],
-                    one["position"] + 1,
-                    one["support"],
-                    crossed,
-                    current,
-                    mark,
-                ]
+            number = one["position"] + 1
+            lines.append(
+                [day(row["started_at"]), row["letter"], number, one["support"], crossed, current, mark]
             )
-    return out.getvalue()
+    return spreadsheet(lines)
 
 
-def write_child(records: Mapping[str, Any], inkml: bytes, report: bytes) -> bytes:
-    """Pack a child."""
+def write_child(
+    records: Mapping[str, Any], inkml: bytes, report: bytes, day: Callable[[datetime], date]
+) -> bytes:
+    """Pack a child; `day` as in :func:`letters_csv`."""
     document = {"format": FORMAT, "version": VERSION, **records}
     files = {
         _RECORDS: orjson.dumps(document),
         "ink.inkml": inkml,
-        "letters.csv": letters_csv(records["rows"]).encode(),
+        "letters.csv": letters_csv(records["rows"], day).encode(),
         "report.pdf": report,
         "READ ME.txt": _READ_ME.encode(),
     }

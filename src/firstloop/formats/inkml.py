@@ -22,6 +22,8 @@ from firstloop.core.motion import timed
 from firstloop.core.ruling import Ruling, RulingError
 
 NAMESPACE = "http://www.w3.org/2003/InkML"
+DEEPEST = 60  # groups in groups
+TRUTH_LONGEST = 400  # characters; more is no line of writing
 MM_IN: dict[str, float] = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4, "pt": 25.4 / 72, "pc": 25.4 / 6}
 MS_IN: dict[str, float] = {"ms": 1.0, "s": 1000.0, "us": 0.001}
 _BY_RESOLUTION = ("px", "dev")
@@ -203,8 +205,11 @@ def _collect(
     formats: _Formats,
     groups: list[tuple[_Notes, list[InkStroke]]],
     channels: tuple[_Channel, ...] | None = None,
+    depth: int = 0,
 ) -> None:
     """Walk the file; the traces directly in an element make one group."""
+    if depth > DEEPEST:
+        raise InkMLError(f"the file has groups more than {DEEPEST} deep in one another")
     notes = notes.within(element)
     own: list[InkStroke] = []
     groups.append((notes, own))
@@ -213,7 +218,7 @@ def _collect(
         if _tag(child) == "trace":
             own.append(_stroke(child.text or "", formats.of(child, channels)))
         elif _tag(child) == "traceGroup":
-            _collect(child, notes, formats, groups, channels)
+            _collect(child, notes, formats, groups, channels, depth + 1)
 
 
 def _stroke(text: str, channels: tuple[_Channel, ...]) -> InkStroke:
@@ -293,10 +298,13 @@ def _group(notes: _Notes, strokes: list[InkStroke]) -> InkGroup:
         ruling = Ruling(lines["mid"], lines["base"], lines["rise"], lines["drop"])
     except RulingError as error:
         raise InkMLError(str(error)) from None
+    truth = notes.values.get("truth", "")
+    if len(truth) > TRUTH_LONGEST:
+        raise InkMLError(f"a truth has {len(truth):,} characters; a line has at most {TRUTH_LONGEST}")
     return InkGroup(
         tuple(strokes),
         ruling,
-        truth=notes.values.get("truth", ""),
+        truth=truth,
         script=notes.values.get("script", "print"),
         hand=notes.values.get("hand", "right"),
     )

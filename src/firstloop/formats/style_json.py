@@ -19,7 +19,7 @@ def read_style(data: bytes | str) -> HouseStyle:
     """
     try:
         given: Any = json.loads(data)
-    except ValueError as error:
+    except (ValueError, RecursionError) as error:
         raise StyleError(f"the style is not JSON: {error}") from None
     if not isinstance(given, dict):
         raise StyleError("the style must be a JSON object")

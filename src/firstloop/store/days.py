@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import UTC, date, datetime, time, timedelta
+from datetime import date, datetime
 from typing import Any, NamedTuple
 
 from sqlalchemy import ColumnElement, and_, case, delete, func, select, update
 from sqlalchemy.dialects.sqlite import insert
 from sqlalchemy.orm import Session
 
+from firstloop.store.school import school_time
 from firstloop.store.tables import Attempt, Child, LetterDay, Mark, Result, Row, Watched
 
 Key = tuple[int, str, date]
@@ -33,30 +34,57 @@ class Written:
     document: dict[str, Any]
 
 
-def _bounds(day: date) -> tuple[datetime, datetime]:
-    start = datetime.combine(day, time(), tzinfo=UTC)
-    return start, start + timedelta(days=1)
-
-
 def unsettled(session: Session, child_id: int | None = None) -> list[Key]:
     """Days with rows that changed since their evidence was worked out, oldest first."""
-    query = select(Row.child_id, Row.letter, Row.started_at).where(~Row.settled)
+    query = select(Row.child_id, Row.letter, Row.started_at).where(~Row.settled, Row.set_aside.is_(None))
     if child_id is not None:
         query = query.where(Row.child_id == child_id)
-    keys = {(child, char, at.date()) for child, char, at in session.execute(query)}
+    day = school_time(session).day
+    keys = {(child, char, day(at)) for child, char, at in session.execute(query)}
     return sorted(keys, key=lambda key: (key[2], key))
 
 
 def watched_days(session: Session, child_id: int) -> list[Key]:
     """Days on which something was watched of a child, oldest first."""
     query = select(Watched.letter, Watched.at).where(Watched.child_id == child_id).order_by(Watched.at)
-    return list(dict.fromkeys((child_id, char, at.date()) for char, at in session.execute(query)))
+    day = school_time(session).day
+    return list(dict.fromkeys((child_id, char, day(at)) for char, at in session.execute(query)))
+
+
+def set_aside(session: Session, key: Key, why: str) -> None:
+    """Note that a day could not be worked out, until one of its rows changes; nothing is committed."""
+    child_id, char, day = key
+    here = school_time(session).day
+    query = select(Row.id, Row.started_at).where(Row.child_id == child_id, Row.letter == char)
+    found = session.execute(query)
+    ids = [row_id for row_id, at in found if here(at) == day]
+    session.execute(update(Row).where(Row.id.in_(ids)).values(set_aside=why[:200]))
+
+
+class SetAside(NamedTuple):
+    """A row whose day could not be worked out, and why."""
+
+    child: Child
+    letter: str
+    started_at: datetime
+    why: str
+
+
+def all_set_aside(session: Session) -> list[SetAside]:
+    """Everything that could not be worked out, oldest first."""
+    query = (
+        select(Child, Row.letter, Row.started_at, Row.set_aside)
+        .join(Row, Row.child_id == Child.id)
+        .where(Row.set_aside.is_not(None))
+        .order_by(Row.started_at, Row.id)
+    )
+    return [SetAside(child, char, at, why or "") for child, char, at, why in session.execute(query)]
 
 
 def written(session: Session, key: Key) -> list[Written]:
     """Attempts of a letter on a day that are not crossed out, in order."""
     child_id, char, day = key
-    start, end = _bounds(day)
+    start, end = school_time(session).bounds(day)
     found = session.execute(
         select(
             Attempt.id,
@@ -91,7 +119,7 @@ def written(session: Session, key: Key) -> list[Written]:
 def seen(session: Session, key: Key) -> Sequence[str]:
     """What was watched of a letter on a day."""
     child_id, char, day = key
-    start, end = _bounds(day)
+    start, end = school_time(session).bounds(day)
     return session.scalars(
         select(Watched.seen)
         .where(Watched.child_id == child_id, Watched.letter == char, Watched.at >= start, Watched.at < end)
@@ -105,7 +133,7 @@ def keep_day(session: Session, key: Key, fields: dict[str, Any] | None) -> None:
     The rows of the day count as settled; nothing is committed.
     """
     child_id, char, day = key
-    start, end = _bounds(day)
+    start, end = school_time(session).bounds(day)
     if fields is None:
         own = (LetterDay.child_id == child_id, LetterDay.letter == char, LetterDay.day == day)
         session.execute(delete(LetterDay).where(*own))

@@ -14,6 +14,7 @@ from sqlalchemy.orm import Session, selectinload
 
 from firstloop.core.ruling import Ruling
 from firstloop.store.errors import ConflictError, NotFoundError
+from firstloop.store.school import school_time
 from firstloop.store.tables import Attempt, Change, Child, Mark, Result, Row, line_columns
 
 _SPEED_ROWS, _SPEEDS_LEAST = 6, 8
@@ -182,7 +183,7 @@ def first_day(session: Session, class_id: int) -> date | None:
     first = session.scalar(
         select(Row).join(Child).where(Child.class_id == class_id).order_by(Row.started_at).limit(1)
     )
-    return None if first is None else first.started_at.date()
+    return None if first is None else school_time(session).day(first.started_at)
 
 
 def keep_attempt(

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import UTC, date, datetime, time, timedelta
+from datetime import date, datetime
 from typing import Any
 
 from sqlalchemy import ColumnElement, func, select, update
@@ -12,6 +12,7 @@ from sqlalchemy.orm import Session, joinedload
 
 from firstloop.core.ruling import Ruling
 from firstloop.store.errors import ConflictError, NotFoundError
+from firstloop.store.school import school_time
 from firstloop.store.tables import Child, WrittenWord, line_columns
 
 _SAID = ("checker", "level", "document", "measures", "error")
@@ -153,7 +154,8 @@ def unjudged(session: Session) -> Sequence[int]:
 
 def measures(session: Session, child_id: int, until: date) -> list[tuple[date, str, dict[str, float]]]:
     """Day, text and measures of what a child wrote up to a day and did not cross out, oldest first."""
-    end = datetime.combine(until, time(), tzinfo=UTC) + timedelta(days=1)
+    here = school_time(session)
+    _, end = here.bounds(until)
     found = session.execute(
         select(WrittenWord.started_at, WrittenWord.text, WrittenWord.measures)
         .where(
@@ -164,4 +166,4 @@ def measures(session: Session, child_id: int, until: date) -> list[tuple[date, s
         )
         .order_by(WrittenWord.started_at)
     )
-    return [(at.date(), text, measured) for at, text, measured in found]
+    return [(here.day(at), text, measured) for at, text, measured in found]

@@ -15,6 +15,13 @@ export const useArchived = () =>
     queryFn: () => got(api.GET("/api/classes", { params: { query: { archived: true } } })),
   });
 
+export const useTimeZone = () =>
+  useQuery({ queryKey: ["time-zone"], queryFn: () => got(api.GET("/api/records/time-zone")) });
+
+/** Days of writing that could not be worked out. */
+export const useSetAside = () =>
+  useQuery({ queryKey: ["set-aside"], queryFn: () => got(api.GET("/api/records/set-aside")) });
+
 /** Send a file as the whole body; the typed client would make JSON of it. */
 async function send<T>(path: string, file: File): Promise<T> {
   const answer = await fetch(path, {
@@ -41,6 +48,10 @@ export function useRecords() {
     takeIn: useMutation({
       mutationFn: ({ classId, file }: { classId: number; file: File }) =>
         send<Child>(`/api/classes/${classId}/children/import`, file),
+      onSuccess,
+    }),
+    moveTo: useMutation({
+      mutationFn: (name: string) => got(api.PUT("/api/records/time-zone", { body: { name } })),
       onSuccess,
     }),
     putAway: useMutation({

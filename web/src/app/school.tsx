@@ -1,8 +1,9 @@
 import { createContext, type ReactNode, useContext, useState } from "react";
 import type { SchoolClass } from "@/api/client";
-import { useClasses } from "@/api/queries";
+import { useAbout, useClasses } from "@/api/queries";
 import { NewClass } from "@/screens/class/NewClass";
 import { Loading, Trouble } from "@/ui/States";
+import { keepSchoolTime } from "./days";
 
 const REMEMBERED = "first-loop.class";
 
@@ -13,21 +14,24 @@ const Context = createContext<School | null>(null);
 /** The class that the screens are about. Until there is one, the only screen is the one that makes it. */
 export function SchoolProvider({ children }: { children: ReactNode }) {
   const query = useClasses();
+  const about = useAbout();
   const [id, setId] = useState(() => Number(localStorage.getItem(REMEMBERED)));
-  if (query.error && !query.data) {
+  const missing = [query, about].find((one) => one.error && !one.data);
+  if (missing?.error) {
     return (
       <main className="p-8">
-        <Trouble error={query.error} again={() => query.refetch()} />
+        <Trouble error={missing.error} again={() => missing.refetch()} />
       </main>
     );
   }
-  if (!query.data) {
+  if (!query.data || !about.data) {
     return (
       <main className="p-8">
         <Loading what="your classes" />
       </main>
     );
   }
+  keepSchoolTime(about.data.time_zone);
   const chosen = query.data.find((one) => one.id === id) ?? query.data[0];
   if (!chosen) return <NewClass />;
   const choose = (next: number) => {

@@ -8,43 +8,54 @@ import {
   type StrokeInk,
   type Word,
 } from "@/api/client";
+import { put, remove, type Waiting, type WaitingWord, waitingHere } from "./shelf";
 
-/**
- * Attempts and words that have left the pen but not yet reached the records. They are put here before they
- * are sent, and stay until the server has them, whatever happens to either side in between.
+/*
+ * Attempts and words that have left the pen but not yet reached the records. They are kept on this device
+ * before they are sent, and stay until the server has them, whatever happens to either side in between.
  */
-type Waiting = { rowId: number; attempt: AttemptIn } | WaitingWord;
-type WaitingWord = { wordId: number; startedAt: string; strokes: StrokeInk[] };
 
 /** One that the records will never take, with what they said: its child has been erased, for one. */
 export type Refused = { name: string; why: string; ink: StrokeInk[] };
 
-const SHELF = "first-loop.outbox";
 const AGAIN_MS = 2500;
+const ASK_AGAIN = new Set([408, 425, 429]); // no refusal: not just now
 
-/** All that waits, as it is kept: a value that changes whenever any of it does, for a screen to watch. */
-export const shelf = () => localStorage.getItem(SHELF) ?? "[]";
-
-const read = () => JSON.parse(shelf()) as Waiting[];
-const write = (waiting: Waiting[]) => localStorage.setItem(SHELF, JSON.stringify(waiting));
+let waiting: Waiting[] = [];
+let refused: Refused[] = [];
+let sending: Promise<void> | null = null;
+let timer: ReturnType<typeof setTimeout> | undefined;
+let kept: (rowId: number, attempt: Attempt) => Promise<void> = async () => {};
 
 type Listener = () => void;
 const listeners = new Set<Listener>();
-let sending: Promise<void> | null = null;
-let timer: ReturnType<typeof setTimeout> | undefined;
-let refused: Refused[] = [];
-let kept: (rowId: number, attempt: Attempt) => Promise<void> = async () => {};
+
+export function watch(listener: Listener): () => void {
+  listeners.add(listener);
+  return () => listeners.delete(listener);
+}
+
+/** All that waits: a value that changes whenever any of it does, for a screen to watch. */
+export const shelf = () => waiting;
 
 /** Called with every attempt that the records have taken, before it leaves the outbox. */
 export function whenKept(tell: typeof kept) {
   kept = tell;
 }
 
-const tell = () => {
+function have(next: Waiting[]) {
+  waiting = next;
+  document.documentElement.dataset.waiting = String(next.length);
   for (const listener of listeners) listener();
-};
+}
 
-const nameOf = (one: Waiting) => ("attempt" in one ? one.attempt.key : `word ${one.wordId} ${one.startedAt}`);
+const tell = () => have([...waiting]);
+
+/** What was left on this device when the page was last closed. */
+const left: Promise<void> = waitingHere()
+  .then((found) => have([...found, ...waiting.filter((one) => !found.some(({ name }) => name === one.name))]))
+  .catch(() => tell()); // nothing is kept here, so nothing was left
+
 const inkOf = (one: Waiting) => ("attempt" in one ? one.attempt.strokes : one.strokes);
 
 async function send(one: Waiting): Promise<void> {
@@ -61,7 +72,7 @@ async function send(one: Waiting): Promise<void> {
 
 /** Send a word; one that has other ink already (written on two screens) becomes another of the same text. */
 async function sendWord({ wordId, startedAt, strokes }: WaitingWord): Promise<void> {
-  const put = (word_id: number, word_started_at: string) =>
+  const putInk = (word_id: number, word_started_at: string) =>
     got(
       api.PUT("/api/written/{word_id}/ink", {
         params: { path: { word_id } },
@@ -69,44 +80,45 @@ async function sendWord({ wordId, startedAt, strokes }: WaitingWord): Promise<vo
       }),
     );
   try {
-    await put(wordId, startedAt);
+    await putInk(wordId, startedAt);
   } catch (error) {
     if (!(error instanceof Problem && error.status === 409)) throw error;
     const known = await got(api.GET("/api/written/{word_id}", { params: { path: { word_id: wordId } } }));
     if (known.started_at !== startedAt) throw error; // another word has this number by now
     const body = { child_id: known.child.id, text: known.text };
     const another = await got(api.POST("/api/written", { body }));
-    await put(another.id, another.started_at);
+    await putInk(another.id, another.started_at);
   }
 }
 
 const isRefusal = (error: unknown): error is Problem =>
-  error instanceof Problem && error.status >= 400 && error.status < 500;
+  error instanceof Problem && error.status >= 400 && error.status < 500 && !ASK_AGAIN.has(error.status);
 
 async function sendAll(): Promise<void> {
+  await left;
   const turnedAway: Refused[] = [];
-  const toSend = () => read().find((one) => !turnedAway.some(({ name }) => name === nameOf(one)));
+  const toSend = () => waiting.find((one) => !turnedAway.some(({ name }) => name === one.name));
   for (let next = toSend(); next; next = toSend()) {
-    const name = nameOf(next);
     try {
       await send(next);
     } catch (error) {
       if (isRefusal(error)) {
-        turnedAway.push({ name, why: error.message, ink: inkOf(next) });
+        turnedAway.push({ name: next.name, why: error.message, ink: inkOf(next) });
         continue; // it stays here until a person decides, and holds up nothing
       }
       clearTimeout(timer);
       timer = setTimeout(flush, AGAIN_MS);
       return;
     }
-    takeOut(name);
+    await takeOut(next.name);
   }
   refused = turnedAway;
 }
 
-function takeOut(name: string) {
-  write(read().filter((one) => nameOf(one) !== name));
-  tell();
+/** Let go of one; where the device cannot, it is sent once more some day, and the records know it. */
+async function takeOut(name: string) {
+  have(waiting.filter((one) => one.name !== name)); // at once, or it would be seen twice
+  await remove(name).catch(() => {});
 }
 
 /** Send what waits; called again by itself until nothing does. */
@@ -118,41 +130,60 @@ export function flush(): Promise<void> {
   return sending;
 }
 
-function keep(one: Waiting): Promise<void> {
-  write([...read(), one]);
-  tell();
-  return flush();
+/**
+ * Keep something here, then send it.
+ *
+ * True once it is safe: on this device, or else in the records. Otherwise it is as if it had not been
+ * tried: the ink is still the caller's to hold.
+ */
+async function keep(one: Waiting, page: string): Promise<boolean> {
+  have([...waiting.filter(({ name }) => name !== one.name), one]);
+  const here = await put(one, page).then(
+    () => true,
+    () => false,
+  );
+  if (here) {
+    void flush();
+    return true;
+  }
+  await flush();
+  const stillWaits = waiting.some(({ name }) => name === one.name);
+  if (stillWaits) have(waiting.filter(({ name }) => name !== one.name));
+  return !stillWaits;
 }
 
 /** Keep an attempt here, then send it. */
-export const post = (row: Row, attempt: AttemptIn) =>
-  keep({ rowId: row.id, attempt: { ...attempt, row_started_at: row.started_at } });
+export const post = (row: Row, attempt: AttemptIn, page: string) =>
+  keep({ name: attempt.key, rowId: row.id, attempt: { ...attempt, row_started_at: row.started_at } }, page);
 
 /** Keep a word here, then send it. */
-export const postWord = (word: Word, strokes: StrokeInk[]) =>
-  keep({ wordId: word.id, startedAt: word.started_at, strokes });
+export const postWord = (word: Word, strokes: StrokeInk[], page: string) =>
+  keep(
+    { name: `word ${word.id} ${word.started_at}`, wordId: word.id, startedAt: word.started_at, strokes },
+    page,
+  );
 
 /** The attempts of a row that wait here; another row may once have had its number. */
 export const waitingFor = (row: Row): AttemptIn[] =>
-  read().flatMap((one) =>
+  waiting.flatMap((one) =>
     "attempt" in one && one.rowId === row.id && one.attempt.row_started_at === row.started_at
       ? [one.attempt]
       : [],
   );
 
 export const wordWaiting = (word: Word): StrokeInk[] | null =>
-  read().find(
+  waiting.find(
     (one): one is WaitingWord =>
       "wordId" in one && one.wordId === word.id && one.startedAt === word.started_at,
   )?.strokes ?? null;
 
 /** Cross out the latest attempt of a row that still waits here; false when none does. */
-export function crossOutWaiting(row: Row): boolean {
+export async function crossOutWaiting(row: Row): Promise<boolean> {
   const last = waitingFor(row).findLast((one) => !one.crossed_out);
   if (!last) return false;
-  const crossed = { rowId: row.id, attempt: { ...last, crossed_out: true } };
-  write(read().map((one) => (nameOf(one) === last.key ? crossed : one)));
-  tell();
+  const crossed = { name: last.key, rowId: row.id, attempt: { ...last, crossed_out: true } };
+  have(waiting.map((one) => (one.name === last.key ? crossed : one)));
+  await put(crossed).catch(() => {});
   return true;
 }
 
@@ -162,13 +193,8 @@ export const refusals = () => refused;
 /** Throw away what the records would not take. */
 export function throwAway(name: string) {
   refused = refused.filter((one) => one.name !== name);
-  takeOut(name);
+  void takeOut(name);
 }
 
 /** How many attempts and words are still to reach the records. */
-export const waitingCount = () => read().length - refused.length;
-
-export function watch(listener: Listener): () => void {
-  listeners.add(listener);
-  return () => listeners.delete(listener);
-}
+export const waitingCount = () => waiting.length - refused.length;

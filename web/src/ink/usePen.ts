@@ -10,6 +10,7 @@ type Sample = { x: number; y: number; t: number; f: number };
 const NIB_MM = 0.62;
 const MOUSE_FORCE = 0.5;
 const HUNDREDTH = 100;
+const REST_MS = 1000; // between ink that was put back and what follows it
 
 const round = (value: number) => Math.round(value * HUNDREDTH) / HUNDREDTH;
 
@@ -38,10 +39,14 @@ function drawPiece(context: CanvasRenderingContext2D, paper: Paper, stroke: Stro
 
 export type Pen = {
   canvas: RefObject<HTMLCanvasElement | null>;
-  /** Whether anything has been written since the last `take`. */
+  /** Whether anything is on the paper. */
   hasInk: boolean;
-  /** Take the ink away, for the records; the canvas is clear again. */
-  take: () => StrokeInk[];
+  /** What is on the paper, stroke by stroke. It stays there until it is dropped. */
+  ink: () => StrokeInk[];
+  /** Take strokes off the paper, from the first on: they are safe elsewhere. */
+  drop: (count: number) => void;
+  /** Put strokes back under the pen that were there before the page was left; nothing where there is ink. */
+  restore: (strokes: StrokeInk[]) => void;
   /** Rub out everything not yet taken. */
   clear: () => void;
   /** Let a simulated pen write strokes in their own time; true when it wrote to the end. */
@@ -53,6 +58,8 @@ type Options = {
   enabled: boolean;
   /** Called when the pen goes down at a page place; says whether it may write there now. */
   onDown?: (xMm: number) => void;
+  /** Called with what is on the paper whenever the pen comes up or strokes are rubbed out. */
+  onChange?: (strokes: StrokeInk[]) => void;
 };
 
 /**
@@ -60,12 +67,12 @@ type Options = {
  * pressure, drawn as it comes and kept in page millimetres. Once a pen has been seen, touches are
  * taken for a resting hand.
  */
-export function usePen({ paper, enabled, onDown }: Options): Pen {
+export function usePen({ paper, enabled, onDown, onChange }: Options): Pen {
   const canvas = useRef<HTMLCanvasElement>(null);
   const strokes = useRef<Stroke[]>([]);
   const [hasInk, setHasInk] = useState(false);
-  const options = useRef({ paper, onDown });
-  options.current = { paper, onDown };
+  const options = useRef({ paper, onDown, onChange });
+  options.current = { paper, onDown, onChange };
   const running = useRef(0);
   const begun = useRef<number | null>(null);
 
@@ -157,6 +164,7 @@ export function usePen({ paper, enabled, onDown }: Options): Pen {
       const moved = active.paper !== options.current.paper;
       active = null;
       if (moved) redraw();
+      options.current.onChange?.(strokes.current);
     };
     const resize = new ResizeObserver(redraw);
     resize.observe(sheet);
@@ -179,13 +187,38 @@ export function usePen({ paper, enabled, onDown }: Options): Pen {
     strokes.current = [];
     setHasInk(false);
     redraw();
+    options.current.onChange?.([]);
   }, [redraw]);
 
-  const take = useCallback((): StrokeInk[] => {
-    const taken = strokes.current.filter((stroke) => stroke.x.length > 0);
-    clear();
-    return taken;
-  }, [clear]);
+  const ink = useCallback(() => strokes.current.filter((stroke) => stroke.x.length > 0), []);
+
+  const drop = useCallback(
+    (count: number) => {
+      strokes.current = strokes.current.filter((stroke) => stroke.x.length > 0).slice(count);
+      if (strokes.current.length === 0) begun.current = null;
+      setHasInk(strokes.current.length > 0);
+      redraw();
+      options.current.onChange?.(strokes.current);
+    },
+    [redraw],
+  );
+
+  const restore = useCallback(
+    (given: StrokeInk[]) => {
+      if (strokes.current.length || !given.length) return;
+      strokes.current = given.map(({ x, y, t, f }) => ({
+        x: [...x],
+        y: [...y],
+        t: t ? [...t] : x.map(() => 0),
+        f: f ? [...f] : x.map(() => MOUSE_FORCE),
+      }));
+      const last = strokes.current.at(-1)?.t.at(-1) ?? 0;
+      begun.current = performance.now() - last - REST_MS; // time goes on from where it stood
+      setHasInk(true);
+      redraw();
+    },
+    [redraw],
+  );
 
   const feed = useCallback(
     async (given: StrokeInk[]) => {
@@ -210,10 +243,12 @@ export function usePen({ paper, enabled, onDown }: Options): Pen {
           if (due.length && running.current === mine) add(stroke, due, options.current.paper);
         }
       }
-      return running.current === mine;
+      if (running.current !== mine) return false;
+      options.current.onChange?.(strokes.current);
+      return true;
     },
     [add, begin],
   );
 
-  return { canvas, hasInk, take, clear, feed };
+  return { canvas, hasInk, ink, drop, restore, clear, feed };
 }

@@ -1,4 +1,5 @@
 import type { Seen } from "@/api/client";
+import { momentFormat } from "@/app/days";
 
 /** What can be seen while a child writes on paper, and the key that logs it. */
 export const SEEN: { seen: Seen; words: string; key: string }[] = [
@@ -9,7 +10,7 @@ export const SEEN: { seen: Seen; words: string; key: string }[] = [
   { seen: "fine", words: "Fine", key: "F" },
 ];
 
-const when = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short" });
+const when = momentFormat({ day: "numeric", month: "short" });
 
 export const wordsOf = (seen: Seen) => SEEN.find((one) => one.seen === seen)?.words.toLowerCase() ?? seen;
 
@@ -17,5 +18,5 @@ export const wordsOf = (seen: Seen) => SEEN.find((one) => one.seen === seen)?.wo
 export const notesInWords = (notes: { seen: Seen; at: string }[], most: number) =>
   notes
     .slice(0, most)
-    .map((note) => `${wordsOf(note.seen)} ${when.format(new Date(note.at))}`)
+    .map((note) => `${wordsOf(note.seen)} ${when(note.at)}`)
     .join(" · ");

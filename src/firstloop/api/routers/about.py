@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from datetime import date
+
 from fastapi import APIRouter
 from pydantic import BaseModel
 
 import firstloop
-from firstloop.api.deps import SettingsDep
+from firstloop.api.deps import Db, SettingsDep, Today
 from firstloop.core.check.letter import CHECKER_VERSION
+from firstloop.store.school import school_time
 
 router = APIRouter(tags=["about"])
 
@@ -22,14 +25,18 @@ class AboutOut(BaseModel):
     checker: str
     database: str
     simulated_pen: bool
+    time_zone: str
+    today: date
 
 
 @router.get("/about")
-def about(settings: SettingsDep) -> AboutOut:
+def about(session: Db, on: Today, settings: SettingsDep) -> AboutOut:
     """Say what runs here and where records are kept."""
     return AboutOut(
         version=firstloop.__version__,
         checker=CHECKER_VERSION,
         database=settings.database.name,
         simulated_pen=settings.simulated_pen,
+        time_zone=school_time(session).zone.key,
+        today=on,
     )

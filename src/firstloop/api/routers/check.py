@@ -4,17 +4,22 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Query, Request
+from fastapi import APIRouter, Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 
+from firstloop.api.beside import Beside, GaveUpError
 from firstloop.api.bodies import INK_FILE_MOST
 from firstloop.api.errors import BAD_INK, TOO_LARGE
 from firstloop.api.schemas import CheckOut
 from firstloop.core.check.grades import Level
+from firstloop.core.ink import InkError
+from firstloop.core.letterforms.style import HouseStyle
 from firstloop.formats.check_json import check_file
 from firstloop.formats.style_json import read_style
 
 router = APIRouter(tags=["check"])
+PATIENCE_S = 600.0
+LARGE_BYTES = 100_000  # a page of writing; more is judged in a process of its own
 _INKML_BODY = {
     "requestBody": {
         "required": True,
@@ -24,9 +29,15 @@ _INKML_BODY = {
 }
 
 
+def _answer(body: bytes, level: Level, house: HouseStyle | None) -> bytes:
+    """The document of a file as JSON."""
+    found = CheckOut.model_validate(check_file(body, level, house))
+    return found.model_dump_json(exclude_unset=True).encode()
+
+
 @router.post(
     "/check",
-    response_model_exclude_unset=True,
+    response_model=CheckOut,
     openapi_extra=_INKML_BODY,
     responses={**BAD_INK, **TOO_LARGE},
     max_body_size=INK_FILE_MOST,
@@ -35,9 +46,16 @@ async def check_ink(
     request: Request,
     level: Level = Level.GROWING,
     style: Annotated[str | None, Query(description="A house style as JSON.")] = None,
-) -> CheckOut:
+) -> Response:
     """Judge every letter of an InkML file."""
     body = await request.body()
     house = read_style(style) if style is not None else None
-    document = await run_in_threadpool(check_file, body, level, house)
-    return CheckOut.model_validate(document)
+    if len(body) <= LARGE_BYTES:
+        answer = await run_in_threadpool(_answer, body, level, house)
+    else:
+        beside: Beside = request.app.state.beside
+        try:
+            answer = await run_in_threadpool(beside.run, PATIENCE_S, _answer, body, level, house)
+        except GaveUpError:
+            raise InkError("the file holds more writing than can be judged at once; split it") from None
+    return Response(answer, media_type="application/json")

@@ -6,7 +6,7 @@ from urllib.parse import quote
 
 from fastapi import APIRouter, Response
 
-from firstloop.api.deps import Db, Now
+from firstloop.api.deps import Db, Now, Today
 from firstloop.api.errors import NOT_FOUND
 from firstloop.api.overtime import StandingOut, letter_standings
 from firstloop.api.progress import ChildPageOut, LetterHistoryOut, child_page, letter_history
@@ -36,9 +36,9 @@ def get_letter_history(session: Db, child_id: RecordId, char: LetterChar) -> Let
 
 
 @router.get("/{child_id}/story", responses=NOT_FOUND)
-def get_story(session: Db, at: Now, child_id: RecordId) -> StoryOut:
+def get_story(session: Db, on: Today, child_id: RecordId) -> StoryOut:
     """One child over time: letters, headings, measures, what to do next."""
-    return story(session, child_id, at.date())
+    return story(session, child_id, on)
 
 
 @router.get("/{child_id}/letters/{char}/standing", responses=NOT_FOUND)
@@ -84,24 +84,24 @@ def _download(data: bytes, media_type: str, name: str) -> Response:
 
 
 @router.get("/{child_id}/report.pdf", response_class=Response, responses={200: PDF, **NOT_FOUND})
-def get_report(session: Db, at: Now, child_id: RecordId) -> Response:
+def get_report(session: Db, on: Today, child_id: RecordId) -> Response:
     """A page for a parent and a page with figures."""
     name = child_name(classes.get_child(session, child_id))
-    return _download(child_report(session, child_id, at.date()), "application/pdf", f"{name}-report.pdf")
+    return _download(child_report(session, child_id, on), "application/pdf", f"{name}-report.pdf")
 
 
 @router.get("/{child_id}/practice.pdf", response_class=Response, responses={200: PDF, **NOT_FOUND})
-def get_practice(session: Db, at: Now, child_id: RecordId) -> Response:
+def get_practice(session: Db, on: Today, child_id: RecordId) -> Response:
     """The two letters most due, to practise at home."""
     name = child_name(classes.get_child(session, child_id))
-    return _download(practice_strip(session, child_id, at.date()), "application/pdf", f"{name}-practice.pdf")
+    return _download(practice_strip(session, child_id, on), "application/pdf", f"{name}-practice.pdf")
 
 
 @router.get("/{child_id}/export.zip", response_class=Response, responses={200: ZIP, **NOT_FOUND})
-def get_export(session: Db, at: Now, child_id: RecordId) -> Response:
+def get_export(session: Db, on: Today, child_id: RecordId) -> Response:
     """Everything of one child, to read or to take into another First Loop."""
     name = child_name(classes.get_child(session, child_id))
-    return _download(export_child(session, child_id, at), "application/zip", f"{name}.zip")
+    return _download(export_child(session, child_id, on), "application/zip", f"{name}.zip")
 
 
 @router.patch("/{child_id}", responses=NOT_FOUND)

@@ -9,7 +9,7 @@ from fastapi.concurrency import run_in_threadpool
 
 from firstloop.api.bodies import CHILD_FILE_MOST, file_body, read_into
 from firstloop.api.checking import Order, QueueOut, TrustOut, agree, queue, take_over, trust
-from firstloop.api.deps import Day, Db, Now
+from firstloop.api.deps import Day, Db, Now, Today
 from firstloop.api.errors import BAD_FILE, BAD_RULING, CONFLICT, NOT_FOUND, TOO_LARGE
 from firstloop.api.overtime import AspectName, ClassMapOut, class_map
 from firstloop.api.records import import_child
@@ -104,16 +104,16 @@ def add_child(session: Db, class_id: RecordId, given: ChildIn) -> ChildOut:
 
 @router.get("/{class_id}/map", responses=NOT_FOUND)
 def get_class_map(
-    session: Db, at: Now, class_id: RecordId, aspect: AspectName = "all", on: Day | None = None
+    session: Db, now: Today, class_id: RecordId, aspect: AspectName = "all", on: Day | None = None
 ) -> ClassMapOut:
     """How every child stood in every letter at the end of a day; today's without one."""
-    return class_map(session, class_id, aspect, on or at.date())
+    return class_map(session, class_id, aspect, on or now)
 
 
 @router.get("/{class_id}/today", responses=NOT_FOUND)
-def get_today(session: Db, at: Now, class_id: RecordId) -> TodayOut:
+def get_today(session: Db, on: Today, class_id: RecordId) -> TodayOut:
     """What waits, what to recall, whom to take aside, and what changed since last week."""
-    return today(session, class_id, at.date())
+    return today(session, class_id, on)
 
 
 @router.get("/{class_id}/coverage", responses=NOT_FOUND)
@@ -124,17 +124,17 @@ def get_coverage(session: Db, class_id: RecordId) -> list[CoveredOut]:
 
 
 @router.put("/{class_id}/groups", responses=NOT_FOUND)
-def change_groups(session: Db, at: Now, class_id: RecordId, given: GroupsIn) -> TodayOut:
+def change_groups(session: Db, at: Now, on: Today, class_id: RecordId, given: GroupsIn) -> TodayOut:
     """Have the groups as the teacher wants them; they stay so."""
     keep_groups(session, class_id, given, at)
-    return today(session, class_id, at.date())
+    return today(session, class_id, on)
 
 
 @router.delete("/{class_id}/groups", responses=NOT_FOUND)
-def fresh_groups(session: Db, at: Now, class_id: RecordId) -> TodayOut:
+def fresh_groups(session: Db, on: Today, class_id: RecordId) -> TodayOut:
     """Go back to the groups that are worked out from the last weeks."""
     groups.let_go(session, store.get_class(session, class_id).id)
-    return today(session, class_id, at.date())
+    return today(session, class_id, on)
 
 
 @router.get(
@@ -142,10 +142,10 @@ def fresh_groups(session: Db, at: Now, class_id: RecordId) -> TodayOut:
     response_class=Response,
     responses={200: {"content": {"text/csv": {}}, "description": "CSV."}, **NOT_FOUND},
 )
-def get_class_list(session: Db, at: Now, class_id: RecordId) -> Response:
+def get_class_list(session: Db, on: Today, class_id: RecordId) -> Response:
     """Children down, letters across, for a spreadsheet."""
-    text = class_list(session, class_id, at.date())
-    headers = {"Content-Disposition": f'attachment; filename="class-{at:%Y-%m-%d}.csv"'}
+    text = class_list(session, class_id, on)
+    headers = {"Content-Disposition": f'attachment; filename="class-{on:%Y-%m-%d}.csv"'}
     return Response(text, media_type="text/csv", headers=headers)
 
 

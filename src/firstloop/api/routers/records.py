@@ -13,11 +13,22 @@ from fastapi.responses import StreamingResponse
 
 from firstloop.api.bodies import BACKUP_MOST, MB, file_body, read_into
 from firstloop.api.deps import Db, GateDep, Now, SettingsDep
-from firstloop.api.errors import BAD_FILE, NOT_NOW, TOO_LARGE
-from firstloop.api.records import BackupOut, CountsOut, RestoredOut, backup_out
-from firstloop.store import backup
+from firstloop.api.errors import BAD_FILE, CONFLICT, NOT_NOW, TOO_LARGE
+from firstloop.api.records import (
+    BackupOut,
+    CountsOut,
+    RestoredOut,
+    SetAsideOut,
+    TimeZoneIn,
+    TimeZoneOut,
+    backup_out,
+)
+from firstloop.api.settling import settle_all
+from firstloop.api.writing import child_out
+from firstloop.store import backup, days, school
 from firstloop.store.classes import counts
 from firstloop.store.places import backups_folder
+from firstloop.store.school import school_time
 
 router = APIRouter(prefix="/records", tags=["records"])
 _BODY = file_body("application/octet-stream", "A backup file.")
@@ -39,8 +50,10 @@ def count_records(session: Db) -> CountsOut:
 
 
 @router.get("/backup.zip", response_class=Response, responses={200: ZIP_FILE})
-def get_backup(settings: SettingsDep, at: Now) -> Response:
+def get_backup(request: Request, settings: SettingsDep, at: Now) -> Response:
     """Everything in the records, in one file."""
+    with request.app.state.sessions() as session:  # no longer than that: the copy takes its time
+        day = school_time(session).day(at)
     file = TemporaryFile(dir=settings.data_dir)  # noqa: SIM115  # closed when it has been sent
     try:
         backup.backup(settings.database, file, at)
@@ -49,7 +62,7 @@ def get_backup(settings: SettingsDep, at: Now) -> Response:
     except BaseException:
         file.close()
         raise
-    name = f"first-loop-{at:%Y-%m-%d}.zip"
+    name = f"first-loop-{day:%Y-%m-%d}.zip"
     headers = {"Content-Disposition": f'attachment; filename="{name}"', "Content-Length": str(size)}
     return StreamingResponse(_pieces(file), media_type="application/zip", headers=headers)
 
@@ -91,4 +104,34 @@ async def restore_backup(request: Request, settings: SettingsDep, gate: GateDep,
     ):
         folder = backups_folder(settings.data_dir)
         aside = await run_in_threadpool(backup.replace, found, settings.database, folder, at)
+        await run_in_threadpool(_begin, request)
     return RestoredOut(now=backup_out(found.contents), aside=aside.name)
+
+
+def _begin(request: Request) -> None:
+    with request.app.state.sessions() as session:
+        school.begin(session)  # a backup from before schools had a time zone has none
+
+
+@router.get("/time-zone")
+def get_time_zone(session: Db) -> TimeZoneOut:
+    """The time zone in which the school's days begin and end, and all that can be chosen."""
+    return TimeZoneOut(name=school_time(session).zone.key, names=school.zone_names())
+
+
+@router.put("/time-zone", responses=CONFLICT)
+def change_time_zone(session: Db, given: TimeZoneIn) -> TimeZoneOut:
+    """Let the school's days begin and end elsewhere; all evidence is worked out again."""
+    school.move(session, given.name)
+    settle_all(session)
+    return get_time_zone(session)
+
+
+@router.get("/set-aside")
+def list_set_aside(session: Db) -> list[SetAsideOut]:
+    """Days of writing that could not be worked out; they count for nothing until they change."""
+    here = school_time(session)
+    return [
+        SetAsideOut(child=child_out(one.child), letter=one.letter, day=here.day(one.started_at), why=one.why)
+        for one in days.all_set_aside(session)
+    ]

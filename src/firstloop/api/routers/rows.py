@@ -49,7 +49,7 @@ def list_rows(
     return [looking.row_summary(row) for row in found]
 
 
-@router.get("/{row_id}/attempts/{attempt_id}/explained", responses=NOT_FOUND)
+@router.get("/{row_id}/attempts/{attempt_id}/explained", responses={**NOT_FOUND, **CONFLICT})
 def explain_attempt(session: Db, row_id: RecordId, attempt_id: RecordId) -> ExplainedOut:
     """How an attempt was judged: which ink is which move, and the model laid on the child's letter."""
     return explained(store.get_row(session, row_id), attempt_id)

@@ -10,6 +10,7 @@ from firstloop.api.schemas import RecordId, WatchedIn, WatchedOut
 from firstloop.api.settling import settle
 from firstloop.api.writing import watched_out
 from firstloop.store import watched
+from firstloop.store.school import school_time
 
 router = APIRouter(prefix="/watched", tags=["watched"])
 
@@ -18,7 +19,7 @@ router = APIRouter(prefix="/watched", tags=["watched"])
 def log_watched(session: Db, at: Now, given: WatchedIn) -> WatchedOut:
     """Note what was seen while a child wrote a letter on paper."""
     note = watched.log(session, given.child_id, given.letter, given.seen, at)
-    settle(session, [(note.child_id, note.letter, note.at.date())])
+    settle(session, [(note.child_id, note.letter, school_time(session).day(note.at))])
     return watched_out(note)
 
 
@@ -26,4 +27,4 @@ def log_watched(session: Db, at: Now, given: WatchedIn) -> WatchedOut:
 def take_back_watched(session: Db, note_id: RecordId) -> None:
     """Take a note back."""
     note = watched.take_back(session, note_id)
-    settle(session, [(note.child_id, note.letter, note.at.date())])
+    settle(session, [(note.child_id, note.letter, school_time(session).day(note.at))])

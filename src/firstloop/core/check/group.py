@@ -19,6 +19,7 @@ from firstloop.core.check.letter import (
     Measures,
     Neighbours,
     check_letters,
+    found_mark,
     unreadable,
 )
 from firstloop.core.check.limits import TEXT_LONGEST, too_much
@@ -85,7 +86,8 @@ def check_group(
     if unknown or len(wanted) > TEXT_LONGEST:
         note = f"The house cannot judge {', '.join(unknown)}." if unknown else "The text is too long."
         none = (Piece(()),) * len(wanted)
-        return GroupResult(group.truth, tuple(map(_not_seen, wanted)), none, note=note)
+        measures: dict[str, float | None] = {"letters": len(wanted)}
+        return GroupResult(group.truth, tuple(map(_not_seen, wanted)), none, measures=measures, note=note)
     if too_much(group, max(1, len(wanted))):
         return _no_letters(group, wanted)
     if not wanted:
@@ -138,7 +140,7 @@ def _judged(
     for place, piece, lift in zip(places, pieces, lifted, strict=True):
         char = text[place]
         if not piece.strokes or char in ALPHABETS["marks"]:
-            letters.append(_not_seen(char) if not piece.strokes else _mark(char))
+            letters.append(_not_seen(char) if not piece.strokes else found_mark(char))
             continue
         before = sum(other < place for other in left_out)
         model = template_in(written, place - before, style) if in_word else None
@@ -174,8 +176,3 @@ def _standing(text: str, letters: list[LetterResult]) -> list[Standing]:
 
 def _not_seen(char: str) -> LetterResult:
     return LetterResult(char, "not-seen", {heading: "not-seen" for heading in Heading}, "", (), Measures())
-
-
-def _mark(char: str) -> LetterResult:
-    """A full stop or another mark: found, and no more than that."""
-    return LetterResult(char, "secure", {heading: "not-seen" for heading in Heading}, char, (), Measures())

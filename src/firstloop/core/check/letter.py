@@ -251,7 +251,7 @@ def check_letters(asked: Sequence[Asked]) -> list[LetterResult]:
     """Judge written letters, each by the form among those its class accepts that it fits best.
 
     Together they take less time than one by one; a few at a time, so that no long line fills the memory.
-    More ink than a letter can be is unreadable at once.
+    More ink than a letter can be is unreadable at once, and a mark is only found.
 
     Raises
     ------
@@ -260,11 +260,12 @@ def check_letters(asked: Sequence[Asked]) -> list[LetterResult]:
     """
     if len(asked) > _TOGETHER:
         return [*check_letters(asked[:_TOGETHER]), *check_letters(asked[_TOGETHER:])]
+    at_once = [_without_looking(one) for one in asked]
+    cases = iter(build_cases([one for one, known in zip(asked, at_once, strict=True) if known is None]))
     out: list[LetterResult] = []
-    cases = iter(build_cases([one for one in asked if not too_much(one.group)]))
-    for one in asked:
-        if too_much(one.group):
-            out.append(unreadable(one.group, one.expected))
+    for one, known in zip(asked, at_once, strict=True):
+        if known is not None:
+            out.append(known)
             continue
         case = next(cases)
         best = _check(case, one)
@@ -275,6 +276,18 @@ def check_letters(asked: Sequence[Asked]) -> list[LetterResult]:
             best = min(best, _check(build_cases([other])[0], other), key=_badness)
         out.append(best)
     return out
+
+
+def _without_looking(asked: Asked) -> LetterResult | None:
+    """What is said of ink that no model is laid on; None where one is."""
+    if asked.expected in ALPHABETS["marks"] and asked.group.strokes:
+        return found_mark(asked.expected)
+    return unreadable(asked.group, asked.expected) if too_much(asked.group) else None
+
+
+def found_mark(char: str) -> LetterResult:
+    """A full stop or another mark: found, and no more than that."""
+    return LetterResult(char, "secure", {heading: "not-seen" for heading in Heading}, char, (), Measures())
 
 
 def accepted(char: str, style: HouseStyle) -> tuple[HouseStyle, ...]:

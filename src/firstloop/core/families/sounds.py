@@ -26,8 +26,8 @@ def read_sounds(text: str) -> tuple[SoundSet, ...]:
 
     Examples
     --------
-    >>> [one.units for one in read_sounds("s a t\\nck e sh")]
-    [('s', 'a', 't'), ('ck', 'e', 'sh')]
+    >>> [one.units for one in read_sounds("n e t\\nsh u ll")]
+    [('n', 'e', 't'), ('sh', 'u', 'll')]
 
     Raises
     ------
@@ -47,5 +47,5 @@ def read_sounds(text: str) -> tuple[SoundSet, ...]:
         if units:
             sets.append(SoundSet(len(sets) + 1, units))
     if not sets:
-        raise SoundError("there are no sounds; type one set a line, like “s a t p”")
+        raise SoundError("there are no sounds; type one set a line, like “n e t sh”")
     return tuple(sets)

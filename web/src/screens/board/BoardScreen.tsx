@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 import type { LetterModel, TextModel } from "@/api/client";
 import { useLetter, useModel, useOwnWords, useSlips } from "@/api/queries";
-import { longDate } from "@/app/longDate";
+import { longDate } from "@/app/days";
 import { useClass } from "@/app/school";
 import { useKeys } from "@/app/useKeys";
 import { useClock } from "@/ink/useClock";

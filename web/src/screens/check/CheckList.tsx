@@ -4,6 +4,7 @@ import { useAgreeWithRows, useQueue } from "@/api/checking";
 import type { QueueOrder, RowSummary } from "@/api/client";
 import { useFamilies, useRows } from "@/api/queries";
 import { useWordsToLookAt } from "@/api/written";
+import { momentFormat } from "@/app/days";
 import { PageHead } from "@/app/Shell";
 import { useClass } from "@/app/school";
 import { useKeys } from "@/app/useKeys";
@@ -19,7 +20,7 @@ const ORDERS: { value: QueueOrder; words: string }[] = [
   { value: "newest", words: "Newest first" },
   { value: "worrying", words: "Most worrying first" },
 ];
-const when = new Intl.DateTimeFormat("en-GB", { weekday: "short", day: "numeric", month: "short" });
+const when = momentFormat({ weekday: "short", day: "numeric", month: "short" });
 
 const rows = (count: number) => `${count} row${count === 1 ? "" : "s"}`;
 
@@ -172,7 +173,7 @@ function RowLine({ row }: { row: RowSummary }) {
             </span>
           ))}
         </span>
-        <span className="text-small text-graphite">{when.format(new Date(row.started_at))}</span>
+        <span className="text-small text-graphite">{when(row.started_at)}</span>
       </Link>
     </li>
   );

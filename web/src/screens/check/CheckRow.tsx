@@ -3,6 +3,7 @@ import { useNavigate, useParams, useSearchParams } from "react-router";
 import { useExplained, useNextInQueue } from "@/api/checking";
 import type { Attempt, Finding, LetterModel, MarkVerdict, MoveInk, Row, Support } from "@/api/client";
 import { useLetter, useRow, useRowSteps } from "@/api/queries";
+import { momentFormat } from "@/app/days";
 import { PageHead } from "@/app/Shell";
 import { useClass } from "@/app/school";
 import { useKeys } from "@/app/useKeys";
@@ -23,7 +24,7 @@ const MARKS: { verdict: MarkVerdict; name: string; key: string }[] = [
   { verdict: "near", name: "Near", key: "2" },
   { verdict: "fix", name: "Fix", key: "3" },
 ];
-const when = new Intl.DateTimeFormat("en-GB", { weekday: "long", day: "numeric", month: "long" });
+const when = momentFormat({ weekday: "long", day: "numeric", month: "long" });
 const SUPPORTS: Support[] = ["trace", "finish", "alone"];
 
 /** How the row was made: "2 traced, 1 finished, 3 alone". */
@@ -47,7 +48,7 @@ export function CheckRow() {
         <>
           <PageHead
             title={`${row.child.name}, letter ${row.letter}`}
-            sub={`${made(row)} · ${when.format(new Date(row.started_at))}`}
+            sub={`${made(row)} · ${when(row.started_at)}`}
           >
             <Neighbours row={row} />
           </PageHead>

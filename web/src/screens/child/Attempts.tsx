@@ -1,13 +1,14 @@
 import { Link } from "react-router";
 import type { DatedAttempt, LetterHistory, LetterModel } from "@/api/client";
+import { dayFormat } from "@/app/days";
 import { CrossOut, Ink } from "@/ink/Ink";
 import { extent, pageOf } from "@/ink/paths";
 import { centred, Glyph, PALE, widthOf } from "@/line/Letter";
 import { Lines, RISE, XH } from "@/line/Strip";
 import { BeadMark, WORDS } from "@/ui/Bead";
 
-const day = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short" });
-export const dayOf = (one: DatedAttempt) => day.format(new Date(one.day));
+const day = dayFormat({ day: "numeric", month: "short" });
+export const dayOf = (one: DatedAttempt) => day(one.day);
 
 /** One attempt's ink, slid so that its middle is at x. */
 export function Placed({ one, x, weight }: { one: DatedAttempt; x: number; weight?: number }) {

@@ -1,12 +1,13 @@
 import { Link } from "react-router";
 import type { LetterStory, Story } from "@/api/client";
+import { dayFormat } from "@/app/days";
 import { centred, Glyph, INK } from "@/line/Letter";
 import { Lines, RISE, XH } from "@/line/Strip";
 import { STATE_WORDS, StateMark } from "@/ui/StateMark";
 
 type Written = NonNullable<LetterStory["first"]>;
 
-const day = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short" });
+const day = dayFormat({ day: "numeric", month: "short" });
 const CELL = 170;
 
 const asDrawing = (one: Written, char: string) => ({ char, paths: one.paths, bounds: one.bounds });
@@ -58,9 +59,7 @@ function Pair({ story, one }: { story: Story; one: LetterStory }) {
         <b className="text-body text-ink">{one.letter}</b>
         <StateMark state={one.state} due={one.due} />
         <span className="sr-only">{STATE_WORDS[one.state]}</span>
-        <span className="ml-auto whitespace-nowrap">
-          {shown.map((ink) => day.format(new Date(ink.day))).join(" – ")}
-        </span>
+        <span className="ml-auto whitespace-nowrap">{shown.map((ink) => day(ink.day)).join(" – ")}</span>
       </p>
     </Link>
   );

@@ -1,8 +1,9 @@
 import { scaleLinear, scaleTime } from "d3-scale";
 import { area, curveMonotoneX, line } from "d3-shape";
 import type { HeadingStory, MeasureStory, Story } from "@/api/client";
+import { dayFormat } from "@/app/days";
 
-const day = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short" });
+const day = dayFormat({ day: "numeric", month: "short" });
 const W = 300;
 const H = 96;
 const PAD = { left: 36, right: 6, top: 10, bottom: 20 };
@@ -47,7 +48,7 @@ function HeadingChart({ heading }: { heading: HeadingStory }) {
     .x((one) => x(one.at))
     .y((one) => y(one.share))
     .curve(curveMonotoneX);
-  const said = heading.turns.map((turn) => `${day.format(new Date(turn.day))}: ${turn.words}`);
+  const said = heading.turns.map((turn) => `${day(turn.day)}: ${turn.words}`);
   return (
     <figure>
       <figcaption>{heading.name}</figcaption>
@@ -94,17 +95,17 @@ function HeadingChart({ heading }: { heading: HeadingStory }) {
         {weeks.length > 1 && (
           <>
             <text x={PAD.left} y={H - 6} fontSize={10} fill="var(--color-graphite)">
-              {day.format(first)}
+              {day(first)}
             </text>
             <text x={W - PAD.right} y={H - 6} fontSize={10} textAnchor="end" fill="var(--color-graphite)">
-              {day.format(last)}
+              {day(last)}
             </text>
           </>
         )}
       </svg>
       {heading.turns.map((turn) => (
         <p key={turn.day} className={turn.after < turn.before ? "text-small text-brick" : "text-small"}>
-          {day.format(new Date(turn.day))}: {turn.words}
+          {day(turn.day)}: {turn.words}
         </p>
       ))}
     </figure>
@@ -131,7 +132,7 @@ function HeadingTable({ story }: { story: Story }) {
         {mondays.map((monday) => (
           <tr key={monday} className="border-b border-hair">
             <th scope="row" className="text-left font-normal">
-              {day.format(new Date(monday))}
+              {day(monday)}
             </th>
             {story.headings.map((one) => {
               const week = one.weeks.find((each) => each.monday === monday);

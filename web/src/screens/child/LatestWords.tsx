@@ -1,10 +1,11 @@
 import { Link } from "react-router";
 import type { Child } from "@/api/client";
 import { useWordsOf } from "@/api/written";
+import { momentFormat } from "@/app/days";
 import { WordStrip } from "@/screens/write/WordResult";
 
 const SHOWN = 4;
-const day = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short" });
+const day = momentFormat({ day: "numeric", month: "short" });
 
 /** The words a child wrote last; nothing where there are none. */
 export function LatestWords({ child }: { child: Child }) {
@@ -25,7 +26,7 @@ export function LatestWords({ child }: { child: Child }) {
         {data.map((word) => (
           <figure key={word.id}>
             <figcaption className="text-small text-graphite">
-              {word.text}, {day.format(new Date(word.started_at))}
+              {word.text}, {day(word.started_at)}
             </figcaption>
             <WordStrip word={word} least={680} />
           </figure>

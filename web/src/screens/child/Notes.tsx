@@ -1,11 +1,12 @@
 import { useState } from "react";
 import type { Story } from "@/api/client";
 import { useNotes } from "@/api/overtime";
+import { momentFormat } from "@/app/days";
 import { useClass } from "@/app/school";
 import { Button } from "@/ui/Button";
 import { LevelChoice } from "@/ui/LevelChoice";
 
-const day = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "long" });
+const day = momentFormat({ day: "numeric", month: "long" });
 const FIELD = "mt-1 w-full border-b-2 border-line bg-band px-2 py-1 outline-none";
 
 /** What to mind with the child, and the teacher's dated notes. */
@@ -72,7 +73,7 @@ export function Notes({ story }: { story: Story }) {
       <ul className="mt-2">
         {story.notes.map((note) => (
           <li key={note.id} className="flex gap-3 border-b border-hair py-1">
-            <span className="w-28 shrink-0 text-graphite">{day.format(new Date(note.at))}</span>
+            <span className="w-28 shrink-0 text-graphite">{day(note.at)}</span>
             <span className="flex-1">{note.text}</span>
             <button
               type="button"

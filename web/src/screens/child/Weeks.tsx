@@ -1,4 +1,5 @@
 import type { LetterHistory } from "@/api/client";
+import { dayFormat } from "@/app/days";
 import { Bead, WORDS } from "@/ui/Bead";
 import { notesInWords } from "@/ui/seen";
 
@@ -8,7 +9,7 @@ const HEADINGS = [
   ["size", "Size"],
 ] as const;
 
-const monday = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short" });
+const monday = dayFormat({ day: "numeric", month: "short" });
 
 /** The three headings over the weeks: how most of each week's attempts stood. */
 export function Weeks({ history }: { history: LetterHistory }) {
@@ -28,7 +29,7 @@ export function Weeks({ history }: { history: LetterHistory }) {
                 key={week}
                 scope="col"
                 className="px-3 text-center font-normal"
-                title={begins && `from ${monday.format(new Date(begins))}`}
+                title={begins && `from ${monday(begins)}`}
               >
                 week {week}
               </th>

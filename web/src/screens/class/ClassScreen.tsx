@@ -191,7 +191,7 @@ function AddChild({ open, onOpenChange }: { open: boolean; onOpenChange: (open: 
             Initial
             <input
               required
-              maxLength={1}
+              maxLength={12}
               value={initial}
               onChange={(e) => setInitial(e.target.value)}
               className={FIELD}

@@ -1,8 +1,9 @@
 import { useEffect, useState } from "react";
+import { dayFormat } from "@/app/days";
 import { Button } from "@/ui/Button";
 
 const STEP_MS = 700;
-const day = new Intl.DateTimeFormat("en-GB", { weekday: "short", day: "numeric", month: "short" });
+const day = dayFormat({ weekday: "short", day: "numeric", month: "short" });
 
 /** A day of those on which the class wrote; played, the map changes over the term. */
 export function TermSlider(props: {
@@ -38,7 +39,7 @@ export function TermSlider(props: {
           min={0}
           max={last}
           value={at}
-          aria-valuetext={day.format(new Date(dates[at] ?? ""))}
+          aria-valuetext={day(dates[at] ?? "")}
           onChange={(event) => {
             setPlaying(false);
             const next = Number(event.target.value);
@@ -47,7 +48,7 @@ export function TermSlider(props: {
           className="w-52 accent-ink"
         />
         <span className="w-24" aria-hidden="true">
-          {at === last ? "today" : day.format(new Date(dates[at] ?? ""))}
+          {at === last ? "today" : day(dates[at] ?? "")}
         </span>
       </label>
       <Button pressed={playing} onClick={start}>

@@ -9,7 +9,7 @@ import { Lines } from "@/line/Strip";
 import { Button } from "@/ui/Button";
 import { Empty, Loaded } from "@/ui/States";
 
-const EXAMPLE = "s a t p\ni n m d\ng o c k\nck e u r";
+const EXAMPLE = "n e t sh\nll g u s\nh a d m";
 const WIDE = 2600;
 
 /** The school's own order of sounds, set by set; a sound of several letters is written as one. */

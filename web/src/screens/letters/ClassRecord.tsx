@@ -1,13 +1,14 @@
 import { Link } from "react-router";
 import type { State } from "@/api/client";
 import { useClassMap, useCoverage } from "@/api/overtime";
+import { dayFormat } from "@/app/days";
 import { useClass } from "@/app/school";
 import { STATE_WORDS, StateMark } from "@/ui/StateMark";
 
 const ORDER: State[] = ["slipping", "learning", "secure"];
 const NAMES = 8;
-const day = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "long" });
-const said = (date: string) => day.format(new Date(date));
+const day = dayFormat({ day: "numeric", month: "long" });
+const said = (date: string) => day(date);
 
 /** How the class stands in one letter; the names lead to the ink. */
 export function ClassRecord({ char }: { char: string }) {

@@ -1,13 +1,15 @@
 import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
 import { useAbout } from "@/api/queries";
-import { useArchived, useCounts, useRecords } from "@/api/records";
+import { useArchived, useCounts, useRecords, useSetAside, useTimeZone } from "@/api/records";
+import { dayFormat, momentFormat } from "@/app/days";
 import { PageHead } from "@/app/Shell";
 import { useClass } from "@/app/school";
 import { Button, LINK } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
 
-const moment = new Intl.DateTimeFormat("en-GB", { dateStyle: "long", timeStyle: "short" });
+const writtenOn = dayFormat({ dateStyle: "long" });
+const moment = momentFormat({ dateStyle: "long", timeStyle: "short" });
 
 /** What is kept, where, and how it is taken out, brought back and put away. */
 export function RecordsScreen() {
@@ -19,6 +21,8 @@ export function RecordsScreen() {
         <Backup />
         <OneChild />
         <Archive />
+        <Days />
+        <SetAside />
       </div>
       <Limits />
     </>
@@ -51,8 +55,8 @@ function Kept() {
       )}
       {about && (
         <p>
-          It stays on this machine, in <span className="break-all">{about.database}</span>, and goes nowhere
-          else by itself.
+          It stays on this machine, in the file {about.database} in the folder that First Loop named when it
+          was started, and goes nowhere else by itself.
         </p>
       )}
       <p>
@@ -110,7 +114,8 @@ function Backup() {
       {restore.data && (
         <p role="status">
           Restored: {restore.data.now.children} children, {restore.data.now.attempts} letters written. What
-          was here before is in <span className="break-all">{restore.data.aside}</span>.
+          was here before is in the folder backups beside the records, as{" "}
+          <span className="break-all">{restore.data.aside}</span>.
         </p>
       )}
       <Dialog
@@ -125,9 +130,8 @@ function Backup() {
         {check.data && file && (
           <>
             <p>
-              The file is whole. It was made on {moment.format(new Date(check.data.made_at))} and holds{" "}
-              {check.data.classes} classes, {check.data.children} children and {check.data.attempts} letters
-              written.
+              The file is whole. It was made on {moment(check.data.made_at)} and holds {check.data.classes}{" "}
+              classes, {check.data.children} children and {check.data.attempts} letters written.
             </p>
             <p className="mt-2">
               It takes the place of everything that is here now. What is here now is first kept in a file of
@@ -201,6 +205,76 @@ function Archive() {
             <Button className="ml-auto" onClick={() => putAway.mutate({ classId: one.id, archived: false })}>
               Bring {one.name} back
             </Button>
+          </li>
+        ))}
+      </ul>
+    </Part>
+  );
+}
+
+function Days() {
+  const { data: zone } = useTimeZone();
+  const { moveTo } = useRecords();
+  const [chosen, setChosen] = useState<string | null>(null);
+  if (!zone) return null;
+  const name = chosen ?? zone.name;
+  return (
+    <Part title="When a day begins">
+      <p>
+        Days, weeks and “today” are those of the school, wherever this page is looked at. They begin and end
+        by the clock of {inWords(zone.name)}.
+      </p>
+      <form
+        className="flex flex-wrap items-center gap-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          moveTo.mutate(name, { onSuccess: () => setChosen(null) });
+        }}
+      >
+        <label className="flex items-center gap-3">
+          Time zone
+          <select
+            value={name}
+            onChange={(event) => setChosen(event.target.value)}
+            className="h-10 rounded-sm border border-pale bg-sheet px-2"
+          >
+            {zone.names.map((one) => (
+              <option key={one} value={one}>
+                {inWords(one)}
+              </option>
+            ))}
+          </select>
+        </label>
+        <Button type="submit" disabled={name === zone.name || moveTo.isPending}>
+          {moveTo.isPending ? "Working it out anew…" : "Use this one"}
+        </Button>
+      </form>
+      <p className="text-small text-graphite">
+        What was written stays as it is; on which day it counts is worked out anew.
+      </p>
+      <Trouble error={moveTo.error} />
+    </Part>
+  );
+}
+
+/** "Europe/London" as a person writes it. */
+const inWords = (zone: string) => zone.replaceAll("_", " ").split("/").reverse().join(", ");
+
+/** Days that could not be worked out; nothing is shown while there are none. */
+function SetAside() {
+  const { data: days = [] } = useSetAside();
+  if (!days.length) return null;
+  return (
+    <Part title="What could not be worked out">
+      <p>The ink of these days is kept. They count for nothing until something on them changes.</p>
+      <ul>
+        {days.map((one) => (
+          <li
+            key={`${one.child.id} ${one.letter} ${one.day} ${one.why}`}
+            className="border-b border-hair py-1"
+          >
+            {one.child.name}, {one.letter}, {writtenOn(one.day)}
+            <span className="block text-small text-graphite">{one.why}</span>
           </li>
         ))}
       </ul>

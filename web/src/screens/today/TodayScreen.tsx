@@ -1,6 +1,7 @@
 import { Link } from "react-router";
 import type { Today } from "@/api/client";
 import { useToday } from "@/api/overtime";
+import { dayFormat } from "@/app/days";
 import { PageHead } from "@/app/Shell";
 import { useClass } from "@/app/school";
 import { centred, Glyph } from "@/line/Letter";
@@ -10,7 +11,7 @@ import { STATE_WORDS, StateMark } from "@/ui/StateMark";
 import { Empty, Loaded } from "@/ui/States";
 import { Groups } from "./Groups";
 
-const day = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "long" });
+const day = dayFormat({ day: "numeric", month: "long" });
 
 /** The few decisions of the day, each one click from being done. */
 export function TodayScreen() {
@@ -97,8 +98,7 @@ function RecallRow({ today }: { today: Today }) {
               textAnchor="middle"
               fill="var(--color-graphite)"
             >
-              {one.children === 1 ? "1 child" : `${one.children} children`}, since{" "}
-              {day.format(new Date(one.due_since))}
+              {one.children === 1 ? "1 child" : `${one.children} children`}, since {day(one.due_since)}
             </text>
           </Link>
         ))}
@@ -188,7 +188,7 @@ function NotSince({ today }: { today: Today }) {
                 className="py-[2px] hover:underline"
               >
                 <b>{one.letter}</b>
-                <span className="text-graphite"> since {day.format(new Date(one.taught))}: </span>
+                <span className="text-graphite"> since {day(one.taught)}: </span>
                 {names.join(", ")}
                 {rest > 0 && ` and ${rest} more`}
               </Link>

@@ -36,6 +36,14 @@ function OnItsWay({ count }: { count: number }) {
   );
 }
 
+/** Said when a letter is safe nowhere yet: it is still under the pen. */
+export const NotKept = () => (
+  <p role="alert" className={`${STRIPE} border-brick`}>
+    This could be kept neither on this device nor in the records, so it stays on the paper. Make room on the
+    device or start First Loop again, then go on.
+  </p>
+);
+
 const TurnedAway = ({ refused }: { refused: Refused }) => (
   <p role="alert" className={`${STRIPE} flex items-center gap-4`}>
     <span>Something written on this device could not be kept. {refused.why}</span>

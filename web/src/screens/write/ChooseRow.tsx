@@ -1,13 +1,15 @@
 import { useMutation } from "@tanstack/react-query";
 import clsx from "clsx";
+import { useEffect, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 import { api, type Child, got } from "@/api/client";
 import { useFamilies, useRows } from "@/api/queries";
 import { PageHead } from "@/app/Shell";
 import { useClass } from "@/app/school";
+import { type Draft, drafts, dropDraft } from "@/ink/shelf";
 import { centred, Glyph } from "@/line/Letter";
 import { Lines } from "@/line/Strip";
-import { LinkButton } from "@/ui/Button";
+import { Button, LinkButton } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
 import { Empty, Loaded } from "@/ui/States";
 import { ChooseWord } from "./ChooseWord";
@@ -69,13 +71,23 @@ export function ChooseRow() {
         ))}
       </div>
       {words ? (
-        <ChooseWord key={child?.id} child={child} cautions={<Cautions child={child} />} />
+        <ChooseWord
+          key={child?.id}
+          child={child}
+          cautions={
+            <>
+              <Cautions child={child} />
+              <UnderThePen />
+            </>
+          }
+        />
       ) : (
         <>
           <h2 className="border-t-2 border-ink pt-2 font-bold">Which letter?</h2>
           <LetterChoice classId={chosen.id} chosen={letter} onChoose={(char) => set("letter", char)} />
           <Cautions child={child} />
           <Begun classId={chosen.id} />
+          <UnderThePen />
           <Start
             refused={start.error?.message}
             says={child && letter ? `${child.name}, a row of ${letter}` : "Choose a child and a letter."}
@@ -158,6 +170,39 @@ function Begun({ classId }: { classId: number }) {
             <LinkButton to={`/write/${row.id}`}>
               {row.child.name}, {row.letter}: {row.verdicts.length} written
             </LinkButton>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+/** Letters and words that were under the pen when their page was left, on this device. */
+function UnderThePen() {
+  const [left, setLeft] = useState<Draft[]>([]);
+  useEffect(() => {
+    drafts().then(setLeft, () => setLeft([]));
+  }, []);
+  if (!left.length) return null;
+  return (
+    <section aria-label="Under the pen" className="mt-5">
+      <h2 className="border-t border-hair pt-2 text-small text-graphite">
+        Still under the pen on this device
+      </h2>
+      <ul className="mt-1 flex flex-wrap gap-4">
+        {left.map((one) => (
+          <li key={one.page} className="flex items-center gap-1">
+            <LinkButton to={one.address}>Go on: {one.what}</LinkButton>
+            <Button
+              look="quiet"
+              aria-label={`Throw away: ${one.what}`}
+              onClick={() => {
+                setLeft(left.filter(({ page }) => page !== one.page));
+                void dropDraft(one.page);
+              }}
+            >
+              Throw away
+            </Button>
           </li>
         ))}
       </ul>

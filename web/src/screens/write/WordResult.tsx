@@ -1,4 +1,5 @@
 import type { Finding, Word } from "@/api/client";
+import { momentFormat } from "@/app/days";
 import { CrossOut, Ink } from "@/ink/Ink";
 import { extent, pageOf, pointsPath } from "@/ink/paths";
 import { DROP, Lines, RISE, XH } from "@/line/Strip";
@@ -9,10 +10,10 @@ const BEADS_AT = DROP + 46;
 
 const told = (findings: Finding[]) => findings.filter((one) => one.severity !== "told");
 
-const day = new Intl.DateTimeFormat("en-GB", { weekday: "long", day: "numeric", month: "long" });
+const day = momentFormat({ weekday: "long", day: "numeric", month: "long" });
 
 /** The day a word was written, in words. */
-export const dayOf = (word: Word) => day.format(new Date(word.started_at));
+export const dayOf = (word: Word) => day(word.started_at);
 
 /** A written word on its lines, at least so many units wide: a bead under every letter, what is meant lit. */
 export function WordStrip({ word, least }: { word: Word; least: number }) {

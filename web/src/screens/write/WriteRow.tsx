@@ -1,15 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useSyncExternalStore } from "react";
 import { useParams } from "react-router";
-import {
-  type AttemptIn,
-  api,
-  got,
-  type LetterModel,
-  type Row,
-  type StrokeInk,
-  type Support,
-} from "@/api/client";
+import { api, got, type LetterModel, type Row, type StrokeInk, type Support } from "@/api/client";
 import { useLetter, useRow, useRowSteps } from "@/api/queries";
 import { useClass } from "@/app/school";
 import { useKeys } from "@/app/useKeys";
@@ -17,8 +9,9 @@ import { crossOutWaiting, flush, post, shelf, waitingFor, watch } from "@/ink/ou
 import { usePen } from "@/ink/usePen";
 import { Button, LinkButton } from "@/ui/Button";
 import { Loaded } from "@/ui/States";
-import { SimulatedPen, Waiting } from "./Aids";
+import { NotKept, SimulatedPen, Waiting } from "./Aids";
 import { RowEnd } from "./RowEnd";
+import { keepUnderPen, useDraft, useKeeping } from "./underPen";
 import { usePaper, WritingStrip } from "./WritingStrip";
 
 /** An attempt on the paper, whether the records have it yet or not. */
@@ -90,29 +83,32 @@ function Writing({ row, letter }: { row: Row; letter: LetterModel }) {
     void refresh();
   }, [refresh]);
 
+  const draft = {
+    page: `row ${row.id} ${row.started_at}`,
+    address: `/write/${row.id}`,
+    what: `${row.child.name}, ${row.letter}`,
+  };
   const pen = usePen({
     paper,
     enabled: support !== null,
+    onChange: (strokes) => keepUnderPen(draft, strokes),
     onDown: (xMm) => {
       if (pen.hasInk && slotOf(xMm) > written.length) end(false);
     },
   });
 
+  useDraft(pen, draft, support !== null);
+
+  const { keeping, unkept, keep } = useKeeping(pen);
   const end = (crossedOut: boolean) => {
     if (!support || !pen.hasInk) return;
-    const attempt: AttemptIn = {
-      key: crypto.randomUUID?.() ?? `${Date.now()}-${Math.random()}`,
-      support,
-      strokes: pen.take(),
-      crossed_out: crossedOut,
-    };
-    void post(row, attempt);
+    keep((key, strokes) => post(row, { key, support, strokes, crossed_out: crossedOut }, draft.page));
   };
   const { edit } = useRowSteps(row.id);
   const cross = async () => {
     if (pen.hasInk) return end(true);
     await flush(); // the last attempt may still be on its way
-    if (crossOutWaiting(row)) return;
+    if (await crossOutWaiting(row)) return;
     const { attempts } = await got(api.GET("/api/rows/{row_id}", { params: { path: { row_id: row.id } } }));
     const last = attempts.findLast((one) => !one.crossed_out);
     if (last) edit.mutate({ attempt_ids: [last.id], crossed_out: true });
@@ -149,6 +145,7 @@ function Writing({ row, letter }: { row: Row; letter: LetterModel }) {
         )}
       </div>
       <Waiting />
+      {unkept && <NotKept />}
       {support ? (
         <footer className="flex h-32 shrink-0 items-center gap-4 px-10">
           <p className="text-huge">{threeWords(letter)}</p>
@@ -169,7 +166,7 @@ function Writing({ row, letter }: { row: Row; letter: LetterModel }) {
             >
               {style.correction === "rub-out" ? "Rub it out" : "Cross it out"}
             </Button>
-            <Button big look="strong" onClick={() => end(false)} disabled={!pen.hasInk}>
+            <Button big look="strong" onClick={() => end(false)} disabled={!pen.hasInk || keeping}>
               Next
             </Button>
           </div>

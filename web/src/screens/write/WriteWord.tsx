@@ -15,7 +15,8 @@ import { DROP, Lines, RISE, XH } from "@/line/Strip";
 import { Button, LinkButton } from "@/ui/Button";
 import { Loaded } from "@/ui/States";
 import { useSize } from "@/ui/useSize";
-import { SimulatedPen, Waiting } from "./Aids";
+import { NotKept, SimulatedPen, Waiting } from "./Aids";
+import { keepUnderPen, useDraft, useKeeping } from "./underPen";
 import { WordFindings, WordStrip } from "./WordResult";
 
 const ROOM = 1.4; // a child's word may be this much longer than the model
@@ -45,13 +46,21 @@ function Writing({ word, model }: { word: Word; model: TextModel }) {
   const strokes = waiting ?? word.strokes;
   const written = strokes.length > 0;
   const [box, paper] = useWordPaper(word, model);
-  const pen = usePen({ paper, enabled: !written });
+  const draft = {
+    page: `word ${word.id} ${word.started_at}`,
+    address: `/write/word/${word.id}`,
+    what: `${word.child.name}, ${word.text}`,
+  };
+  const pen = usePen({ paper, enabled: !written, onChange: (ink) => keepUnderPen(draft, ink) });
+  useDraft(pen, draft, !written);
+  const { keeping, unkept, keep } = useKeeping(pen);
   useEffect(() => {
     void flush(); // whatever was left on this device
   }, []);
   const end = async () => {
     if (!pen.hasInk) return;
-    await postWord(word, pen.take());
+    await keep((_, ink) => postWord(word, ink, draft.page));
+    await flush();
     await client.invalidateQueries({ queryKey: ["word", word.id] });
   };
   useKeys({ Enter: () => void end() });
@@ -80,6 +89,7 @@ function Writing({ word, model }: { word: Word; model: TextModel }) {
             )}
           </div>
           <Waiting />
+          {unkept && <NotKept />}
           {word.error && (
             <p role="alert" className="px-10 text-brick">
               The word is kept; it could not be looked at. {word.error}
@@ -102,7 +112,7 @@ function Writing({ word, model }: { word: Word; model: TextModel }) {
             <Button big onClick={pen.clear} disabled={!pen.hasInk}>
               Begin again
             </Button>
-            <Button big look="strong" onClick={() => void end()} disabled={!pen.hasInk}>
+            <Button big look="strong" onClick={() => void end()} disabled={!pen.hasInk || keeping}>
               Done
             </Button>
           </footer>

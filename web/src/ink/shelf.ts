@@ -1,0 +1,101 @@
+import { type DBSchema, type IDBPDatabase, openDB } from "idb";
+import type { AttemptIn, StrokeInk } from "@/api/client";
+
+/** An attempt or a word that has left the pen and has not reached the records. `name` tells it from others. */
+export type Waiting = WaitingAttempt | WaitingWord;
+type WaitingAttempt = { name: string; rowId: number; attempt: AttemptIn };
+export type WaitingWord = { name: string; wordId: number; startedAt: string; strokes: StrokeInk[] };
+
+/** Ink still under the pen: on which page, and where it is gone on with. */
+export type Draft = { page: string; address: string; what: string; strokes: StrokeInk[] };
+
+interface Kept extends DBSchema {
+  waiting: { key: number; value: Waiting; indexes: { name: string } };
+  drafts: { key: string; value: Draft };
+}
+
+const VERSION = 1;
+const BEFORE = "first-loop.outbox"; // where it was kept before, in another form
+
+let opened: Promise<IDBPDatabase<Kept>> | null = null;
+
+/** What is kept on this device; it stays through a reload, a flat battery, a week. */
+function device(): Promise<IDBPDatabase<Kept>> {
+  opened ??= openDB<Kept>("first-loop", VERSION, {
+    upgrade(db) {
+      db.createObjectStore("waiting", { autoIncrement: true }).createIndex("name", "name", { unique: true });
+      db.createObjectStore("drafts", { keyPath: "page" });
+    },
+    blocking: (_, __, event) => (event.target as IDBDatabase).close(),
+    terminated: () => {
+      opened = null;
+    },
+  });
+  opened.catch(() => {
+    opened = null;
+  });
+  return opened;
+}
+
+type Old = {
+  attempt?: AttemptIn;
+  rowId?: number;
+  wordId?: number;
+  startedAt?: string;
+  strokes?: StrokeInk[];
+};
+
+function fromBefore(one: Old): Waiting[] {
+  if (one.attempt && one.rowId !== undefined) {
+    return [{ name: one.attempt.key, rowId: one.rowId, attempt: one.attempt }];
+  }
+  const { wordId, startedAt, strokes } = one;
+  return wordId !== undefined && startedAt && strokes
+    ? [{ name: `word ${wordId} ${startedAt}`, wordId, startedAt, strokes }]
+    : [];
+}
+
+/** Move over what an earlier First Loop left elsewhere, once. */
+async function moveOver() {
+  const left = localStorage.getItem(BEFORE);
+  if (!left) return;
+  const here = new Set((await all()).map((one) => one.name));
+  for (const one of (JSON.parse(left) as Old[]).flatMap(fromBefore)) if (!here.has(one.name)) await put(one);
+  localStorage.removeItem(BEFORE);
+}
+
+const all = async () => (await device()).getAll("waiting");
+
+/** Everything that waits, in the order it was written. */
+export async function waitingHere(): Promise<Waiting[]> {
+  await moveOver();
+  return all();
+}
+
+/** Keep something that waits, in place of what has its name, and let go of the draft it was: both or neither. */
+export async function put(one: Waiting, page?: string): Promise<void> {
+  const change = (await device()).transaction(["waiting", "drafts"], "readwrite", { durability: "strict" });
+  const waiting = change.objectStore("waiting");
+  const known = await waiting.index("name").getKey(one.name);
+  await waiting.put(one, known);
+  if (page) await change.objectStore("drafts").delete(page);
+  await change.done;
+}
+
+/** Let go of what the records have. */
+export async function remove(name: string): Promise<void> {
+  const change = (await device()).transaction("waiting", "readwrite");
+  const known = await change.store.index("name").getKey(name);
+  if (known !== undefined) await change.store.delete(known);
+  await change.done;
+}
+
+/** Keep what is under the pen; nothing under it is no draft. */
+export async function keepDraft(draft: Draft): Promise<void> {
+  if (draft.strokes.length) await (await device()).put("drafts", draft);
+  else await dropDraft(draft.page);
+}
+
+export const dropDraft = async (page: string) => (await device()).delete("drafts", page);
+export const draftOf = async (page: string) => (await device()).get("drafts", page);
+export const drafts = async () => (await device()).getAll("drafts");
