@@ -13,10 +13,12 @@ import subprocess
 import sys
 import tempfile
 import time
-from collections.abc import Awaitable, Callable
+import urllib.request
 from itertools import count
+from multiprocessing import get_context
 from pathlib import Path
 from statistics import median, quantiles
+from typing import Any
 
 import httpx2
 import numpy as np
@@ -28,7 +30,7 @@ from firstloop.core.simulate.writer import write
 from firstloop.core.slots import letter_left_xh
 from firstloop.formats.inkml import write_inkml
 
-WRITERS, A_SECOND, SECONDS, ROW = 30, 30.0, 20.0, 6
+WRITERS, A_SECOND, SECONDS, ROW = 30, 30.0, 12.0, 6
 LETTERS = "nmhrbpuycaodgqvwxzklitjefs"
 LINES = ruling_kind("four-lines").ruled(10.0, top_mm=4.0)
 
@@ -86,6 +88,7 @@ class Writer:
     def __init__(self, api: httpx2.AsyncClient, child: int, inks: dict[tuple[str, int], list[dict]]) -> None:
         self.api, self.child, self.inks = api, child, inks
         self.row, self.place, self.char = 0, ROW, "n"
+        self.first = child % ROW  # children do not end their rows all at once
         self.rng = np.random.default_rng(child)
 
     async def letter(self) -> float:
@@ -93,7 +96,8 @@ class Writer:
         if self.place == ROW:
             if self.row:
                 (await self.api.post(f"/api/rows/{self.row}/finish")).raise_for_status()
-            self.char, self.place = LETTERS[int(self.rng.integers(len(LETTERS)))], 0
+            self.char, self.place = LETTERS[int(self.rng.integers(len(LETTERS)))], self.first
+            self.first = 0
             body = {"child_id": self.child, "letter": self.char}
             self.row = (await self.api.post("/api/rows", json=body)).json()["id"]
         strokes = self.inks[self.char, self.place]
@@ -145,23 +149,25 @@ def told(what: str, took: list[float]) -> None:
     )
 
 
-async def beside(
-    api: httpx2.AsyncClient, writers: list[Writer], name: str, work: Callable[[], Awaitable[object]]
-) -> None:
+def again_and_again(address: str, body: bytes | None, done: Any, times: Any) -> None:
+    """Ask for something long until told to stop; a process of its own, so that it delays no writer here."""
+    while not done.is_set():
+        with urllib.request.urlopen(urllib.request.Request(address, body)) as answer:
+            while answer.read(1 << 20):
+                pass
+        times.value += 1
+
+
+async def beside(writers: list[Writer], name: str, address: str, body: bytes | None = None) -> None:
     """The same pace while something long is done again and again."""
-    done = asyncio.Event()
-
-    async def again() -> int:
-        times = 0
-        while not done.is_set():
-            await work()
-            times += 1
-        return times
-
-    long = asyncio.create_task(again())
+    here = get_context("spawn")
+    done, times = here.Event(), here.Value("i", 0)
+    long = here.Process(target=again_and_again, args=(address, body, done, times))
+    long.start()
     took = await at_a_pace(writers, SECONDS)
     done.set()
-    told(f"beside {name} ({await long} times)", took)
+    long.join()
+    told(f"beside {name} ({times.value} times)", took)
 
 
 async def measure(url: str) -> None:
@@ -177,12 +183,9 @@ async def measure(url: str) -> None:
         told(f"{A_SECOND:.0f} a second, {WRITERS} writers", await at_a_pace(writers, SECONDS))
         print(f"flat out: {await flat_out(writers, SECONDS / 2):.0f} attempts a second")
 
-        async def get(path: str) -> None:
-            (await api.get(path)).raise_for_status()
-
-        await beside(api, writers, "backups", lambda: get("/api/records/backup.zip"))
-        await beside(api, writers, "exports", lambda: get(f"/api/children/{children[0]}/export.zip"))
-        await beside(api, writers, "an ink file", lambda: api.post("/api/check", content=large))
+        await beside(writers, "backups", f"{url}/api/records/backup.zip")
+        await beside(writers, "exports", f"{url}/api/children/{children[0]}/export.zip")
+        await beside(writers, "an ink file", f"{url}/api/check", large)
 
 
 if __name__ == "__main__":

@@ -44,6 +44,7 @@ app = typer.Typer(
 )
 out = Console()
 CANNOT = 2
+JUDGES = max(1, min(4, (os.cpu_count() or 1) - 1))
 
 DataDir = Annotated[Path | None, typer.Option("--data", help="Folder that holds the records.")]
 Host = Annotated[str, typer.Option(help="Address to listen on.")]
@@ -93,7 +94,7 @@ def _run(settings: Settings, host: str, port: int, i_know: bool) -> None:
         reached = listening_addresses(host)
     with _alone_with(settings.data_dir):
         try:
-            application = create_app(replace(settings, listens_on=reached))
+            application = create_app(replace(settings, judges=JUDGES, listens_on=reached))
         except RecordsError as problem:
             raise _stop(str(problem)) from None
         for name in reached or (host,):

@@ -19,10 +19,10 @@ from firstloop.api.docs_page import add_docs_page
 from firstloop.api.doors import Doors
 from firstloop.api.errors import EVERYWHERE, add_handlers
 from firstloop.api.gate import AT_ONCE, SPARE_THREADS, Gate
+from firstloop.api.judges import Judge, Judges, here
 from firstloop.api.left_over import LeftOver
 from firstloop.api.routers import ROUTERS
 from firstloop.api.settings import Settings
-from firstloop.api.writing import Judge, judge
 from firstloop.store.database import sessions
 from firstloop.store.opening import open_records
 from firstloop.store.school import begin as begin_school
@@ -31,13 +31,13 @@ WEB_DIR = Path(firstloop.__file__).parent / "web"
 NONCE = "NONCE-OF-THIS-PAGE"  # as web/vite.config.ts writes it
 
 
-def create_app(settings: Settings, judge: Judge = judge, web_dir: Path | None = WEB_DIR) -> FastAPI:
+def create_app(settings: Settings, judge: Judge | None = None, web_dir: Path | None = WEB_DIR) -> FastAPI:
     """Build the application on the database of `settings`.
 
     Parameters
     ----------
     judge : callable
-        What judges an attempt; the checker, unless a test wants to see it fail.
+        What has ink judged; the checker as the settings say, unless a test wants to see it fail.
     web_dir : Path or None
         Folder of the built front end; None serves the API alone.
 
@@ -48,6 +48,7 @@ def create_app(settings: Settings, judge: Judge = judge, web_dir: Path | None = 
     """
     engine = open_records(settings.database, connections=AT_ONCE)
     left_over = LeftOver(sessions(engine))
+    judges = Judges(settings.judges) if settings.judges else None
 
     @asynccontextmanager
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
@@ -55,8 +56,12 @@ def create_app(settings: Settings, judge: Judge = judge, web_dir: Path | None = 
         with app.state.sessions() as session:
             begin_school(session)
         left_over.start()
+        if judges is not None:
+            judges.warm_up()
         yield
         left_over.stop()
+        if judges is not None:
+            judges.stop()
         app.state.beside.stop()
         engine.dispose()
 
@@ -70,9 +75,11 @@ def create_app(settings: Settings, judge: Judge = judge, web_dir: Path | None = 
         docs_url=None,
         redoc_url=None,
     )
-    app.state.settings, app.state.sessions, app.state.judge = settings, sessions(engine), judge
-    app.state.gate, app.state.left_over, app.state.beside = Gate(AT_ONCE), left_over, Beside()
-    app.add_middleware(GZipMiddleware, minimum_size=1500)
+    app.state.settings, app.state.sessions = settings, sessions(engine)
+    app.state.judge = judge or judges or here
+    app.state.gate, app.state.left_over = Gate(AT_ONCE), left_over
+    app.state.beside = Beside(min(1, settings.judges))
+    app.add_middleware(GZipMiddleware, minimum_size=1500, compresslevel=4)
     app.add_middleware(Doors, listens_on=settings.listens_on)
     add_handlers(app)
     add_docs_page(app)

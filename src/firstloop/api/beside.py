@@ -1,8 +1,9 @@
-"""Work in a process beside the server: what nobody who writes should wait for, or what may end badly."""
+"""Work in processes beside the server: what nobody who writes should wait for, or what may end badly."""
 
 from __future__ import annotations
 
 import os
+import threading
 from collections.abc import Callable
 from concurrent.futures import CancelledError, ProcessPoolExecutor
 from concurrent.futures.process import BrokenProcessPool
@@ -11,18 +12,20 @@ from multiprocessing import get_context
 from typing import TypeVar
 
 Found = TypeVar("Found")
-_YIELDING = 15
 _MEMORY_BYTES = 4 << 30
+_TRIES = 3  # where another's work ended the process that was at this one too
 
 
 class GaveUpError(Exception):
     """The work took too long or too much memory, or was stopped."""
 
 
-def _confined() -> None:
-    """Yield to others, and take no more than there is; as far as the system can."""
-    with suppress(AttributeError, OSError):
-        os.nice(_YIELDING)
+def _confined(idle: bool) -> None:
+    """Take no more memory than there is, and time only when nobody else wants it; as the system can."""
+    if idle:
+        with suppress(AttributeError, OSError):
+            os.nice(19)
+            os.sched_setscheduler(0, os.SCHED_IDLE, os.sched_param(0))
     with suppress(ImportError, OSError, ValueError):
         import resource  # noqa: PLC0415  # there is none on Windows
 
@@ -30,10 +33,21 @@ def _confined() -> None:
 
 
 class Beside:
-    """One process, begun when it is first needed, and anew when it ended badly."""
+    """A few processes, begun when they are first needed, and anew when one ended badly.
 
-    def __init__(self) -> None:
+    Parameters
+    ----------
+    workers : int
+        How many; with 0 the work is done in the thread that asks for it.
+    idle : bool
+        Whether they work only when nobody else does.
+    """
+
+    def __init__(self, workers: int = 1, *, idle: bool = True) -> None:
+        self._workers, self._idle = workers, idle
         self._pool: ProcessPoolExecutor | None = None
+        self._lock = threading.Lock()
+        self._stopped = False
 
     def run(self, patience_s: float, work: Callable[..., Found], *given: object) -> Found:
         """Do some work there and wait for it; what it raises is raised here.
@@ -41,21 +55,41 @@ class Beside:
         Raises
         ------
         GaveUpError
-            If it is not done by then, or the process ended.
+            If it is not done by then, or ends the process it is done in.
         """
-        if self._pool is None:
-            self._pool = ProcessPoolExecutor(1, get_context("spawn"), _confined)
-        try:
-            return self._pool.submit(work, *given).result(patience_s)
-        except (TimeoutError, BrokenProcessPool, CancelledError, MemoryError):
-            self.stop()
-            raise GaveUpError from None
+        if not self._workers:
+            return work(*given)
+        for _ in range(_TRIES):
+            pool = self._ready()
+            try:
+                return pool.submit(work, *given).result(patience_s)
+            except (TimeoutError, MemoryError):
+                self._end(pool)
+                break
+            except (BrokenProcessPool, CancelledError, RuntimeError):
+                self._end(pool)
+        raise GaveUpError
 
-    def stop(self) -> None:
-        """End it, whatever it is at."""
-        pool, self._pool = self._pool, None
-        if pool is None:
-            return
+    def _ready(self) -> ProcessPoolExecutor:
+        with self._lock:
+            if self._stopped:
+                raise GaveUpError
+            if self._pool is None:
+                context = get_context("spawn")
+                self._pool = ProcessPoolExecutor(self._workers, context, _confined, (self._idle,))
+            return self._pool
+
+    def _end(self, pool: ProcessPoolExecutor) -> None:
+        """End these processes, whatever they are at; the next work is done in others."""
+        with self._lock:
+            if self._pool is pool:
+                self._pool = None
         for process in list((pool._processes or {}).values()):
             process.kill()
         pool.shutdown(wait=False, cancel_futures=True)
+
+    def stop(self) -> None:
+        """End all of it for good."""
+        self._stopped = True
+        if self._pool is not None:
+            self._end(self._pool)

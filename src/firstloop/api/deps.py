@@ -11,10 +11,11 @@ from fastapi import Depends, Query, Request
 from pydantic import BeforeValidator
 from sqlalchemy.orm import Session
 
+from firstloop.api.beside import Beside
 from firstloop.api.gate import Gate
+from firstloop.api.judges import Judge
 from firstloop.api.schemas import RecordId
 from firstloop.api.settings import Settings
-from firstloop.api.writing import Judge
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
 from firstloop.store.classes import get_class
 from firstloop.store.school import school_time
@@ -36,6 +37,12 @@ def get_gate(request: Request) -> Gate:
     """The gate to the records."""
     gate: Gate = request.app.state.gate
     return gate
+
+
+async def get_beside(request: Request) -> Beside:
+    """What does long work beside the server."""
+    beside: Beside = request.app.state.beside
+    return beside
 
 
 async def get_settings(request: Request) -> Settings:
@@ -74,6 +81,7 @@ def _today(session: Db, at: Now) -> date:
 Today = Annotated[date, Depends(_today)]  # by the school's own clock
 Day = Annotated[date, BeforeValidator(_plain_day)]
 JudgeDep = Annotated[Judge, Depends(get_judge)]
+BesideDep = Annotated[Beside, Depends(get_beside)]
 GateDep = Annotated[Gate, Depends(_gate)]
 SettingsDep = Annotated[Settings, Depends(get_settings)]
 ClassId = Annotated[RecordId | None, Query(description="Whose house style; the default style without it.")]

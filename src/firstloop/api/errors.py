@@ -12,6 +12,7 @@ from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
 from sqlalchemy.exc import DatabaseError
 
+from firstloop.api.beside import GaveUpError
 from firstloop.api.gate import ClosedError
 from firstloop.api.schemas import ProblemOut
 from firstloop.core.families.board import BoardError
@@ -118,6 +119,10 @@ async def _database(_: Request, problem: Exception) -> JSONResponse:
     return _again(detail)
 
 
+async def _gave_up(_: Request, problem: Exception) -> JSONResponse:
+    return _again("This took longer than First Loop waits. Nothing was changed. Try once more.")
+
+
 async def _disk(_: Request, problem: Exception) -> JSONResponse:
     assert isinstance(problem, OSError)
     if problem.errno not in (errno.ENOSPC, errno.EDQUOT, errno.EROFS, errno.EACCES):
@@ -130,6 +135,7 @@ def add_handlers(app: FastAPI) -> None:
     """Answer every known error with its status and one sentence."""
     app.add_exception_handler(RequestValidationError, _invalid)
     app.add_exception_handler(413, _too_large)
+    app.add_exception_handler(GaveUpError, _gave_up)
     app.add_exception_handler(ClosedError, _replaced)
     app.add_exception_handler(DatabaseError, _database)
     app.add_exception_handler(sqlite3.DatabaseError, _database)

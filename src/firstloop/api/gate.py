@@ -11,7 +11,7 @@ import asyncio
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 
-AT_ONCE = 12
+AT_ONCE = 4  # more would only take turns at one interpreter
 SPARE_THREADS = 8  # for what holds no session: files in and out, the pages
 DRAIN_S = 20.0
 

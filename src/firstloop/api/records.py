@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import UTC, date, datetime, timedelta
+from pathlib import Path
 from typing import Annotated, Any, Literal, Self
 
 from pydantic import (
@@ -49,6 +50,7 @@ from firstloop.formats.inkml import write_inkml
 from firstloop.store import records as store
 from firstloop.store.backup import Contents
 from firstloop.store.classes import get_child, get_class
+from firstloop.store.database import open_engine, sessions
 from firstloop.store.school import school_time
 from firstloop.store.tables import Child
 
@@ -298,6 +300,16 @@ def export_child(session: Session, child_id: int, on: date) -> bytes:
     report = child_report(session, child_id, on)
     day = school_time(session).day
     return write_child(store.child_records(session, child), write_inkml(groups), report, day)
+
+
+def exported_child(database: Path, child_id: int, on: date) -> bytes:
+    """As :func:`export_child`, from the file of the records: for a process of its own."""
+    engine = open_engine(database)
+    try:
+        with sessions(engine)() as session:
+            return export_child(session, child_id, on)
+    finally:
+        engine.dispose()
 
 
 def import_child(session: Session, class_id: int, data: bytes, at: datetime) -> Child:

@@ -28,12 +28,15 @@ class Settings:
         Folder of the database.
     simulated_pen : bool
         Whether the Write screen offers a pen that writes by itself, for showing it without a tablet.
+    judges : int
+        Processes in which ink is judged; 0 judges in the server itself, as tests and one-off work do.
     listens_on : tuple of str
         Addresses that it can be reached at beside those that only this machine has.
     """
 
     data_dir: Path
     simulated_pen: bool = False
+    judges: int = 0
     listens_on: tuple[str, ...] = ()
 
     @property

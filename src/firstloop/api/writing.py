@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import logging
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime
 
 from sqlalchemy.orm import Session
 
 from firstloop.api.ink import to_group
+from firstloop.api.judges import Judge, here
 from firstloop.api.schemas import (
     AttemptIn,
     AttemptOut,
@@ -52,9 +53,6 @@ class Terms:
     level: Level
     own: Mapping[str, float]
     usual_xh_s: float | None
-
-
-Judge = Callable[[Attempt, Row, Terms], LetterResult]
 
 
 def start_row(session: Session, child_id: int, char: str, support: list[str], at: datetime) -> Row:
@@ -107,13 +105,8 @@ def check_on(groups: Sequence[InkGroup], char: str, terms: Terms) -> list[Letter
     return check_letters([Asked(group, char, style, level, own=own, usual_xh_s=usual) for group in groups])
 
 
-def judge(attempt: Attempt, row: Row, terms: Terms) -> LetterResult:
-    """Check one kept attempt."""
-    return check_on([attempt_group(attempt, row, str(terms.style.script))], row.letter, terms)[0]
-
-
 def keep_and_judge(
-    session: Session, row: Row, given: AttemptIn, at: datetime, judge: Judge = judge
+    session: Session, row: Row, given: AttemptIn, at: datetime, judge: Judge = here
 ) -> Attempt:
     """Keep the ink, then judge it; a checker that fails leaves the ink and a note.
 
@@ -143,12 +136,11 @@ def same_sheet(started_at: datetime | None, sheet: Row | WrittenWord) -> None:
         raise ConflictError("What this was written for is no longer in the records.")
 
 
-def judge_attempt(session: Session, attempt: Attempt, row: Row, judge: Judge = judge) -> None:
+def judge_attempt(session: Session, attempt: Attempt, row: Row, judge: Judge = here) -> None:
     """Judge a kept attempt and keep the result; whatever goes wrong in checking, the ink stays."""
     terms = terms_of(session, row)
     try:
-        result = judge(attempt, row, terms)
-        found = Judged(result.verdict, letter_document(result, row.lines))
+        (found,) = judge(judged, task_of([attempt], row, terms))
     except Exception as problem:  # the ink is safe; say so instead of losing the row
         log.exception("checking attempt %s failed", attempt.id)
         found = cannot(f"{type(problem).__name__}: {problem}")

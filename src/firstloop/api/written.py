@@ -11,7 +11,9 @@ import numpy as np
 from pydantic import BaseModel, Field, field_validator
 from sqlalchemy.orm import Session
 
+from firstloop.api.beside import GaveUpError
 from firstloop.api.ink import from_stroke, to_group
+from firstloop.api.judges import Judge, here
 from firstloop.api.schemas import (
     ChildOut,
     FindingOut,
@@ -134,7 +136,7 @@ def word_group(word: WrittenWord) -> InkGroup:
     return to_group(strokes, word.lines, word.text, script, word.child.hand)
 
 
-def keep_and_judge(session: Session, word: WrittenWord, given: WordInkIn) -> WrittenWord:
+def keep_and_judge(session: Session, word: WrittenWord, given: WordInkIn, judge: Judge = here) -> WrittenWord:
     """Keep the ink, then judge it; a checker that fails leaves the ink and a note.
 
     Raises
@@ -145,7 +147,7 @@ def keep_and_judge(session: Session, word: WrittenWord, given: WordInkIn) -> Wri
     same_sheet(given.word_started_at, word)
     store.keep_ink(session, word, [stroke.model_dump(exclude_none=True) for stroke in given.strokes])
     if word.checker is None:
-        judge_word(session, word)
+        judge_word(session, word, judge)
     return word
 
 
@@ -176,10 +178,14 @@ def judged(task: WordTask) -> Told:
         return cannot(f"{type(problem).__name__}: {problem}")
 
 
-def judge_word(session: Session, word: WrittenWord) -> None:
+def judge_word(session: Session, word: WrittenWord, judge: Judge = here) -> None:
     """Judge a word and keep the result; whatever goes wrong in checking, the ink stays."""
     task = task_of(word)
-    keep_result(session, word, task, judged(task))
+    try:
+        told = judge(judged, task)
+    except GaveUpError:
+        told = cannot("Looking at it took too much time or memory.")
+    keep_result(session, word, task, told)
 
 
 def cannot(why: str) -> Told:

@@ -8,17 +8,20 @@ from datetime import date, datetime
 from statistics import median
 from typing import Any
 
-from sqlalchemy import and_, func, select, update
+from sqlalchemy import and_, bindparam, func, select, update
 from sqlalchemy.dialects.sqlite import insert
-from sqlalchemy.orm import Session, selectinload
+from sqlalchemy.orm import Session, joinedload, selectinload
+from sqlalchemy.orm.attributes import set_committed_value
 
 from firstloop.core.ruling import Ruling
 from firstloop.store.errors import ConflictError, NotFoundError
 from firstloop.store.school import school_time
-from firstloop.store.tables import Attempt, Change, Child, Mark, Result, Row, line_columns
+from firstloop.store.tables import Attempt, Base, Change, Child, Mark, Result, Row, line_columns
 
 _SPEED_ROWS, _SPEEDS_LEAST = 6, 8
 _WHOLE = (selectinload(Attempt.result), selectinload(Attempt.mark))
+_ROW = Base.metadata.tables["row"]
+_UNSETTLE = update(_ROW).where(_ROW.c.id == bindparam("number")).values(settled=False, set_aside=None)
 _WAITING_MOST = 300  # rows; nobody looks at more in one go
 
 
@@ -78,6 +81,23 @@ def get_row(session: Session, row_id: int) -> Row:
             selectinload(Row.attempts).selectinload(Attempt.mark),
             selectinload(Row.child),
         )
+    )
+    if found is None:
+        raise NotFoundError("row", row_id)
+    return found
+
+
+def row_to_write_in(session: Session, row_id: int) -> Row:
+    """One row with what its letters are judged by, and nothing of what is on it: quick to fetch.
+
+    Raises
+    ------
+    NotFoundError
+    """
+    found = session.scalar(
+        select(Row)
+        .where(Row.id == row_id)
+        .options(joinedload(Row.style), joinedload(Row.child).joinedload(Child.school_class))
     )
     if found is None:
         raise NotFoundError("row", row_id)
@@ -205,7 +225,7 @@ def keep_attempt(
     row_id = row.id
     following = select(func.coalesce(func.max(Attempt.position) + 1, 0)).where(Attempt.row_id == row_id)
     # whether a key is new is the database's to say: a look before would not see one on its way
-    made = session.scalar(
+    attempt: Attempt | None = session.scalar(
         insert(Attempt)
         .values(
             row_id=row_id,
@@ -219,15 +239,19 @@ def keep_attempt(
             teachers_best=False,
         )
         .on_conflict_do_nothing(index_elements=["key"])
-        .returning(Attempt.id)
+        .returning(Attempt)
     )
-    if made is not None:
-        session.execute(update(Row).where(Row.id == row_id).values(settled=False, set_aside=None))
-    session.commit()
-    attempt = session.scalars(select(Attempt).where(Attempt.key == key).options(*_WHOLE)).one()
-    if attempt.row_id != row_id:
+    if attempt is not None:
+        session.connection().execute(_UNSETTLE, {"number": row_id})
+        session.commit()
+        set_committed_value(attempt, "result", None)
+        set_committed_value(attempt, "mark", None)
+        return attempt
+    session.rollback()
+    known: Attempt = session.scalars(select(Attempt).where(Attempt.key == key).options(*_WHOLE)).one()
+    if known.row_id != row_id:
         raise ConflictError("This attempt belongs to another row.")
-    return attempt
+    return known
 
 
 def unjudged(session: Session) -> Sequence[int]:
@@ -237,16 +261,19 @@ def unjudged(session: Session) -> Sequence[int]:
 
 def keep_first_result(session: Session, attempt: Attempt, checker: str, level: str, judged: Judged) -> None:
     """Keep what a checker said of an attempt that none has looked at; if one has by now, its word holds."""
-    made = session.scalar(
+    result = session.scalar(
         insert(Result)
         .values(attempt_id=attempt.id, checker=checker, level=level, current=True, **vars(judged))
         .on_conflict_do_nothing()
-        .returning(Result.id)
+        .returning(Result)
     )
-    if made is not None:
-        session.execute(update(Row).where(Row.id == attempt.row_id).values(settled=False, set_aside=None))
-    session.commit()
-    session.expire(attempt, ["result", "results"])
+    if result is not None:
+        session.connection().execute(_UNSETTLE, {"number": attempt.row_id})
+        session.commit()
+        set_committed_value(attempt, "result", result)
+    else:
+        session.rollback()
+        session.expire(attempt, ["result"])
 
 
 def add_result(attempt: Attempt, checker: str, level: str, judged: Judged) -> None:

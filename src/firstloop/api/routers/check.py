@@ -7,8 +7,9 @@ from typing import Annotated
 from fastapi import APIRouter, Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 
-from firstloop.api.beside import Beside, GaveUpError
+from firstloop.api.beside import GaveUpError
 from firstloop.api.bodies import INK_FILE_MOST
+from firstloop.api.deps import BesideDep
 from firstloop.api.errors import BAD_INK, TOO_LARGE
 from firstloop.api.schemas import CheckOut
 from firstloop.core.check.grades import Level
@@ -44,6 +45,7 @@ def _answer(body: bytes, level: Level, house: HouseStyle | None) -> bytes:
 )
 async def check_ink(
     request: Request,
+    beside: BesideDep,
     level: Level = Level.GROWING,
     style: Annotated[str | None, Query(description="A house style as JSON.")] = None,
 ) -> Response:
@@ -53,7 +55,6 @@ async def check_ink(
     if len(body) <= LARGE_BYTES:
         answer = await run_in_threadpool(_answer, body, level, house)
     else:
-        beside: Beside = request.app.state.beside
         try:
             answer = await run_in_threadpool(beside.run, PATIENCE_S, _answer, body, level, house)
         except GaveUpError:

@@ -6,11 +6,11 @@ from urllib.parse import quote
 
 from fastapi import APIRouter, Response
 
-from firstloop.api.deps import Db, Now, Today
+from firstloop.api.deps import BesideDep, Db, Now, SettingsDep, Today
 from firstloop.api.errors import NOT_FOUND
 from firstloop.api.overtime import StandingOut, letter_standings
 from firstloop.api.progress import ChildPageOut, LetterHistoryOut, child_page, letter_history
-from firstloop.api.records import child_name, export_child
+from firstloop.api.records import child_name, exported_child
 from firstloop.api.report import child_report, practice_strip
 from firstloop.api.schemas import ChildChange, ChildOut, LetterChar, RecordId
 from firstloop.api.story import note_out, story
@@ -20,6 +20,7 @@ from firstloop.formats.inkml import write_inkml
 from firstloop.store import classes
 from firstloop.store.rows import find_rows
 
+EXPORT_PATIENCE_S = 600.0
 router = APIRouter(prefix="/children", tags=["children"])
 
 
@@ -98,10 +99,13 @@ def get_practice(session: Db, on: Today, child_id: RecordId) -> Response:
 
 
 @router.get("/{child_id}/export.zip", response_class=Response, responses={200: ZIP, **NOT_FOUND})
-def get_export(session: Db, on: Today, child_id: RecordId) -> Response:
+def get_export(
+    session: Db, settings: SettingsDep, beside: BesideDep, on: Today, child_id: RecordId
+) -> Response:
     """Everything of one child, to read or to take into another First Loop."""
     name = child_name(classes.get_child(session, child_id))
-    return _download(export_child(session, child_id, on), "application/zip", f"{name}.zip")
+    data = beside.run(EXPORT_PATIENCE_S, exported_child, settings.database, child_id, on)
+    return _download(data, "application/zip", f"{name}.zip")
 
 
 @router.patch("/{child_id}", responses=NOT_FOUND)

@@ -12,7 +12,7 @@ from fastapi.concurrency import contextmanager_in_threadpool, run_in_threadpool
 from fastapi.responses import StreamingResponse
 
 from firstloop.api.bodies import BACKUP_MOST, MB, file_body, read_into
-from firstloop.api.deps import Db, GateDep, Now, SettingsDep
+from firstloop.api.deps import BesideDep, Db, GateDep, Now, SettingsDep
 from firstloop.api.errors import BAD_FILE, CONFLICT, NOT_NOW, TOO_LARGE
 from firstloop.api.records import (
     BackupOut,
@@ -27,10 +27,11 @@ from firstloop.api.settling import settle_all
 from firstloop.api.writing import child_out
 from firstloop.store import backup, days, school
 from firstloop.store.classes import counts
-from firstloop.store.places import backups_folder
+from firstloop.store.places import backups_folder, work_folder
 from firstloop.store.school import school_time
 
 router = APIRouter(prefix="/records", tags=["records"])
+BACKUP_PATIENCE_S = 3600.0
 _BODY = file_body("application/octet-stream", "A backup file.")
 ZIP_FILE = {"content": {"application/zip": {}}, "description": "A zip file."}
 
@@ -50,18 +51,15 @@ def count_records(session: Db) -> CountsOut:
 
 
 @router.get("/backup.zip", response_class=Response, responses={200: ZIP_FILE})
-def get_backup(request: Request, settings: SettingsDep, at: Now) -> Response:
+def get_backup(request: Request, settings: SettingsDep, beside: BesideDep, at: Now) -> Response:
     """Everything in the records, in one file."""
     with request.app.state.sessions() as session:  # no longer than that: the copy takes its time
         day = school_time(session).day(at)
-    file = TemporaryFile(dir=settings.data_dir)  # noqa: SIM115  # closed when it has been sent
-    try:
-        backup.backup(settings.database, file, at)
-        size = file.seek(0, 2)
-        file.seek(0)
-    except BaseException:
-        file.close()
-        raise
+    with work_folder(settings.data_dir) as folder:
+        made = folder / "backup.zip"
+        beside.run(BACKUP_PATIENCE_S, backup.backup, settings.database, made, at)
+        file = made.open("rb")  # on systems that let an open file go, it goes with whoever reads it
+        size = made.stat().st_size
     name = f"first-loop-{day:%Y-%m-%d}.zip"
     headers = {"Content-Disposition": f'attachment; filename="{name}"', "Content-Length": str(size)}
     return StreamingResponse(_pieces(file), media_type="application/zip", headers=headers)

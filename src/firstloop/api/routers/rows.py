@@ -73,7 +73,7 @@ def get_row(session: Db, row_id: RecordId) -> RowOut:
 @router.post("/{row_id}/attempts", status_code=201, responses={**NOT_FOUND, **CONFLICT})
 def add_attempt(session: Db, at: Now, judge: JudgeDep, row_id: RecordId, given: AttemptIn) -> AttemptOut:
     """Keep an attempt, then judge it. Sending its key again can only cross it out."""
-    row = store.get_row(session, row_id)
+    row = store.row_to_write_in(session, row_id)
     return writing.attempt_out(writing.keep_and_judge(session, row, given, at, judge))
 
 

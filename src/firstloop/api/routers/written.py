@@ -7,7 +7,7 @@ from typing import Annotated
 from fastapi import APIRouter, Query
 
 from firstloop.api import written
-from firstloop.api.deps import Db, Now
+from firstloop.api.deps import Db, JudgeDep, Now
 from firstloop.api.errors import CONFLICT, NOT_FOUND
 from firstloop.api.schemas import RecordId, StrokeInk
 from firstloop.store import written as store
@@ -29,9 +29,9 @@ def get_word(session: Db, word_id: RecordId) -> written.WordOut:
 
 
 @router.put("/written/{word_id}/ink", responses={**NOT_FOUND, **CONFLICT})
-def write_word(session: Db, word_id: RecordId, given: written.WordInkIn) -> written.WordOut:
+def write_word(session: Db, judge: JudgeDep, word_id: RecordId, given: written.WordInkIn) -> written.WordOut:
     """Keep what was written, then judge it. Sending the same ink again changes nothing."""
-    return written.word_out(written.keep_and_judge(session, store.get_word(session, word_id), given))
+    return written.word_out(written.keep_and_judge(session, store.get_word(session, word_id), given, judge))
 
 
 @router.put("/written/{word_id}/crossed-out", responses=NOT_FOUND)

@@ -1,0 +1,49 @@
+"""Who judges: the checker in processes of its own, so that no ink can end the server or hold it up."""
+
+from __future__ import annotations
+
+import threading
+from collections.abc import Callable
+from typing import Any
+
+from firstloop.api.beside import Beside
+
+PATIENCE_S = 20.0
+
+Judge = Callable[[Callable[[Any], Any], Any], Any]
+"""Given what judges a task, and the task, says what is said of it."""
+
+
+def here(judged: Callable[[Any], Any], task: Any) -> Any:
+    """Judge in this very thread."""
+    return judged(task)
+
+
+def _ready() -> None:
+    """Have the checker loaded."""
+    import firstloop.api.writing  # noqa: F401, PLC0415
+
+
+class Judges:
+    """A few processes that judge."""
+
+    def __init__(self, count: int) -> None:
+        self._beside = Beside(count, idle=False)
+
+    def __call__(self, judged: Callable[[Any], Any], task: Any) -> Any:
+        """Have a task judged.
+
+        Raises
+        ------
+        GaveUpError
+            If it takes too long, or ends the process.
+        """
+        return self._beside.run(PATIENCE_S, judged, task)
+
+    def warm_up(self) -> None:
+        """Start them on the side, so that the first letter is not kept waiting."""
+        threading.Thread(target=self._beside.run, args=(PATIENCE_S, _ready), daemon=True).start()
+
+    def stop(self) -> None:
+        """End them."""
+        self._beside.stop()
