@@ -1,0 +1,240 @@
+"""One attempt, one file, one day that is not as it should be must not bring the house down."""
+
+from __future__ import annotations
+
+import io
+import os
+import time
+import zipfile
+
+import numpy as np
+import orjson
+import pytest
+from fastapi.testclient import TestClient
+
+from firstloop.api import settling
+from firstloop.api.app import create_app
+from firstloop.api.beside import Beside, GaveUpError
+from firstloop.api.settings import Settings
+from firstloop.core.progress import evidence
+from firstloop.store import rows
+from tests.api.test_journeys import post, school, start, strokes
+from tests.conftest import HERE
+
+
+def scribble(minutes: float, hz: int = 240) -> dict:
+    """Back and forth across the paper, as a child in a temper writes."""
+    t = np.arange(int(minutes * 60 * hz)) / hz
+    x, y = 60 + 45 * np.sin(11 * t) + 8 * np.sin(1.3 * t), 24 + 14 * np.sin(17 * t + 1)
+    return {"x": x.round(2).tolist(), "y": y.round(2).tolist(), "t": (1000 * t).round(1).tolist()}
+
+
+def test_a_stroke_across_the_town_is_refused_in_a_line(client, edie):
+    row = start(client, edie["id"])
+    answer = post(client, row, 1, [{"x": [0, 1_000_000], "y": [20, 20]}])
+    assert answer.status_code == 422
+    assert "5000" in answer.text
+    assert client.get(f"/api/rows/{row['id']}").json()["attempts"] == []
+
+
+def test_a_scribble_of_two_minutes_is_kept_and_told_as_unreadable(client, edie):
+    row = start(client, edie["id"])
+    answer = post(client, row, 1, [scribble(2.0)])
+    assert (answer.status_code, answer.json()["verdict"]) == (201, "unreadable")
+    attempt = client.get(f"/api/rows/{row['id']}").json()["attempts"][0]
+    assert len(attempt["strokes"][0]["x"]) == 28_800
+    explained = client.get(f"/api/rows/{row['id']}/attempts/{attempt['id']}/explained")
+    assert explained.status_code == 409
+    assert "It is kept" in explained.json()["detail"]
+    word = client.post("/api/written", json={"child_id": edie["id"], "text": "crab net"}).json()
+    told = client.put(f"/api/written/{word['id']}/ink", json={"strokes": [scribble(2.0)]}).json()
+    assert [one["verdict"] for one in told["result"]["letters"]] == ["unreadable"]
+
+
+@pytest.mark.parametrize("mark", ["full-stop", ",", "-", "!"])
+def test_marks_have_no_slips_and_are_found_and_not_judged(client, edie, mark):
+    assert client.get(f"/api/letters/{mark}/slips").json() == []
+    row = start(client, edie["id"], "." if mark == "full-stop" else mark)
+    answer = post(client, row, 1, [{"x": [10.0, 10.1], "y": [23.9, 24.0], "t": [0, 20]}])
+    assert answer.json()["error"] is None
+
+
+def test_work_that_ends_its_process_or_never_ends_is_given_up_and_the_next_is_done():
+    beside = Beside(1, idle=False)
+    try:
+        with pytest.raises(GaveUpError):
+            beside.run(30, os._exit, 1)
+        assert beside.run(30, sum, (1, 2)) == 3
+        with pytest.raises(GaveUpError):
+            beside.run(0.2, time.sleep, 60)
+        with pytest.raises(ZeroDivisionError):
+            beside.run(30, divmod, 1, 0)
+    finally:
+        beside.stop()
+
+
+def test_ink_that_cannot_be_judged_is_told_so_at_the_next_start_and_not_tried_again(tmp_path, rng):
+    with TestClient(create_app(Settings(tmp_path), web_dir=None), base_url=HERE) as client:
+        row = start(client, school(client)["child"]["id"])
+        with client.app.state.sessions() as session:
+            kept = rows.get_row(session, row["id"])
+            rows.keep_attempt(session, kept, "key-00001", "alone", kept.started_at, strokes("n", rng), False)
+    app = create_app(Settings(tmp_path), web_dir=None)
+    app.state.left_over._beside = _Hopeless()
+    with TestClient(app, base_url=HERE) as client:
+        app.state.left_over.wait()
+        (attempt,) = client.get(f"/api/rows/{row['id']}").json()["attempts"]
+        assert (attempt["verdict"], attempt["result"]) == ("unreadable", None)
+        assert "too much time or memory" in attempt["error"]
+        with app.state.sessions() as session:
+            assert rows.unjudged(session) == []
+            assert settling.settle_all(session) == 1
+        assert client.get("/api/classes/1/today").status_code == 200
+        (cell,) = client.get("/api/classes/1/map").json()["children"][0]["cells"]
+        assert cell["state"] == "learning"  # it says nothing of the child
+
+
+class _Hopeless:
+    def run(self, *_):
+        raise GaveUpError
+
+    def stop(self):
+        pass
+
+
+# a day that cannot be worked out
+
+
+def test_a_day_that_cannot_be_worked_out_is_set_aside_and_said_and_spoils_no_other(
+    client, edie, rng, monkeypatch
+):
+    ada = client.post("/api/classes/1/children", json={"first_name": "Ada", "initial": "X"}).json()
+    written = {}
+    for child in (edie, ada):
+        for char in "nm":
+            row = start(client, child["id"], char)
+            post(client, row, row["id"], strokes(char, rng))
+            written[child["id"], char] = row["id"]
+    piece = evidence.piece
+
+    def odd_for_edies_m(verdict, headings, mark, *rest):
+        if odd["on"] and headings.get("odd"):
+            raise ValueError("no such thing")
+        return piece(verdict, headings, mark, *rest)
+
+    odd = {"on": True}
+    monkeypatch.setattr(settling, "piece", odd_for_edies_m)
+    with client.app.state.sessions() as session:
+        result = rows.get_row(session, written[edie["id"], "m"]).attempts[0].result
+        result.document = {**result.document, "headings": {**result.document["headings"], "odd": "yes"}}
+        session.commit()
+    for path in ("today", "map", "coverage"):
+        assert client.get(f"/api/classes/1/{path}").status_code == 200
+    assert client.get(f"/api/children/{edie['id']}/story").status_code == 200
+    for row_id in written.values():
+        assert client.post(f"/api/rows/{row_id}/finish").status_code == 200
+    cells = {
+        (row["child"]["first_name"], cell["letter"])
+        for row in client.get("/api/classes/1/map").json()["children"]
+        for cell in row["cells"]
+    }
+    assert cells == {("Edie", "n"), ("Ada", "n"), ("Ada", "m")}
+    (aside,) = client.get("/api/records/set-aside").json()
+    assert (aside["child"]["first_name"], aside["letter"]) == ("Edie", "m")
+    assert "no such thing" in aside["why"]
+
+    odd["on"] = False  # what was wrong is mended, and something on the day changes
+    attempt = client.get(f"/api/rows/{written[edie['id'], 'm']}").json()["attempts"][0]
+    edit = {"attempt_ids": [attempt["id"]], "mark": "secure"}
+    assert client.post(f"/api/rows/{written[edie['id'], 'm']}/edits", json=edit).status_code == 200
+    assert client.get("/api/records/set-aside").json() == []
+
+
+# a child's file from elsewhere
+
+
+def exported(client, child, rng) -> dict:
+    row = start(client, child["id"])
+    post(client, row, 1, strokes("n", rng))
+    post(client, row, 2, strokes("n", rng, fault="start.bottom", size=1))
+    data = client.get(f"/api/children/{child['id']}/export.zip").content
+    with zipfile.ZipFile(io.BytesIO(data)) as packed:
+        return orjson.loads(packed.read("records.json"))
+
+
+def taken_in(client, document: dict):
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w") as packed:
+        packed.writestr("records.json", orjson.dumps(document))
+    made = client.post("/api/classes", json={"name": f"Elsewhere {time.monotonic()}"}).json()
+    return client.post(f"/api/classes/{made['id']}/children/import", content=out.getvalue())
+
+
+def _in(document: dict, *path):
+    for step in path[:-1]:
+        document = document[step]
+    return document, path[-1]
+
+
+ROW, ATTEMPT = ("rows", 0), ("rows", 0, "attempts", 0)
+RESULT = (*ATTEMPT, "results", 0)
+ODD = [
+    ((*ROW, "started_at"), "9999-12-31T23:59:59Z"),
+    ((*ROW, "started_at"), "0001-01-01T00:00:00Z"),
+    ((*ROW, "started_at"), "2190-01-01T00:00:00Z"),
+    ((*ROW, "finished_at"), "9999-01-01T00:00:00Z"),
+    ((*ROW, "mid_mm"), 1e300),
+    ((*ROW, "letter"), "😀"),
+    ((*ATTEMPT, "written_at"), "2026-11-27T09:00:00"),
+    ((*ATTEMPT, "ink"), [{"x": [0, 1e9], "y": [0, 0]}]),
+    ((*ATTEMPT, "position"), 1),
+    ((*ATTEMPT, "key"), "key-00002"),
+    ((*RESULT, "document"), {"headings": {"direction": "odd"}}),
+    ((*RESULT, "document", "findings"), [{"code": 7}]),
+    ((*RESULT, "document", "measures"), []),
+    ((*RESULT, "verdict"), "splendid"),
+]
+
+
+@pytest.mark.parametrize(("path", "value"), ODD, ids=lambda one: str(one)[-40:])
+def test_a_file_with_something_odd_in_it_is_refused_whole(client, edie, rng, path, value):
+    document = exported(client, edie, rng)
+    before = client.get("/api/records").json()
+    holder, name = _in(document, *path)
+    holder[name] = value
+    answer = taken_in(client, document)
+    assert answer.status_code == 400, answer.text
+    assert "Nothing was taken in" in answer.json()["detail"]
+    after = client.get("/api/records").json()
+    assert {**before, "classes": before["classes"] + 1} == after
+    assert client.get("/api/classes/1/today").status_code == 200
+
+
+def test_two_results_of_a_letter_that_both_hold_are_refused(client, edie, rng):
+    document = exported(client, edie, rng)
+    results = document["rows"][0]["attempts"][0]["results"]
+    results.append(dict(results[0]))
+    assert taken_in(client, document).status_code == 400
+
+
+@pytest.mark.parametrize(
+    ("name", "initial", "status"),
+    [
+        ("Zoë", "Ž", 201),
+        ("ليلى", "م", 201),
+        ("小雨", "王", 201),
+        ("Ελένη", "Κ", 201),
+        ("Nóra" + "\u0301" * 5, "e\u0301", 201),  # marks on a letter are part of it
+        ("👩‍👩‍👧", "🇬🇧", 201),
+        ("a" * 41, "B", 422),
+        ("Ann", "AB", 422),
+        ("Ann", "", 422),
+    ],
+)
+def test_names_are_measured_in_characters_that_a_person_sees(client, edie, name, initial, status):
+    answer = client.post("/api/classes/1/children", json={"first_name": name, "initial": initial})
+    assert answer.status_code == status, answer.text
+    if status == 201:
+        child = answer.json()["id"]
+        assert client.get(f"/api/children/{child}/export.zip").status_code == 200
+        assert client.get(f"/api/children/{child}/report.pdf").content.startswith(b"%PDF")

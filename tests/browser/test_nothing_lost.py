@@ -1,0 +1,180 @@
+"""What was written comes back after a reload, a full device, a page left; pages keep to their policy."""
+
+from __future__ import annotations
+
+import json
+
+import pytest
+from playwright.sync_api import Browser, Page, expect
+
+from tests.browser.conftest import attempts_kept, choose_row, corners, row_id, write
+from tests.browser.test_writing import count
+
+pytestmark = pytest.mark.browser
+
+NO_SHELF = "Object.defineProperty(window, 'indexedDB', { value: undefined });"
+FULL_SHELF = """
+const add = IDBObjectStore.prototype.put;
+window.deviceIsFull = true;
+IDBObjectStore.prototype.put = function (...given) {
+    if (window.deviceIsFull) throw new DOMException('no room', 'QuotaExceededError');
+    return add.apply(this, given);
+};
+"""
+
+
+def test_a_letter_under_the_pen_comes_back_after_a_reload_and_after_leaving(page: Page, api):
+    choose_row(page, "Edie W", "i")
+    stem, dot = corners("i")
+    write(page, [stem], 0, points=6)
+    page.reload()
+    expect(page.get_by_role("button", name="Next")).to_be_enabled()  # there is ink on the paper
+    address = page.url
+    page.get_by_role("link", name="Leave").click()
+    page.get_by_role("link", name="Go on: Edie W, i").click()
+    expect(page).to_have_url(address)
+    expect(page.get_by_role("button", name="Next")).to_be_enabled()
+    write(page, [dot], 0, points=2)
+    page.keyboard.press("Enter")
+    count(page, "2 of 6")
+    (attempt,) = attempts_kept(api, page)
+    assert len(attempt["strokes"]) == 2
+    first, second = attempt["strokes"]
+    assert second["t"][0] > first["t"][-1]
+    page.goto("/write")
+    expect(page.get_by_role("radio", name="Edie W")).to_be_visible()
+    expect(page.get_by_role("link", name="Go on: Edie W, i")).to_have_count(0)  # it is in the records now
+
+
+def test_a_word_under_the_pen_comes_back_and_what_is_thrown_away_does_not(page: Page, api):
+    edie = api.get("/api/classes").json()[0]["children"][0]
+    word = api.post("/api/written", json={"child_id": edie["id"], "text": "ill"}).json()
+    page.goto(f"/write/word/{word['id']}")
+    sheet = page.get_by_label("Write ill here")
+    box = sheet.bounding_box()
+    page.mouse.move(box["x"] + 200, box["y"] + 80)
+    page.mouse.down()
+    page.mouse.move(box["x"] + 200, box["y"] + 160, steps=4)
+    page.mouse.up()
+    page.reload()
+    expect(page.get_by_role("button", name="Done")).to_be_enabled()
+    page.goto("/write?what=words")
+    page.get_by_role("button", name=f"Throw away: {edie['name']}, ill").click()
+    page.goto(f"/write/word/{word['id']}")
+    expect(page.get_by_role("button", name="Done")).to_be_disabled()
+
+
+def test_without_a_place_on_the_device_a_letter_goes_straight_to_the_records(page: Page, api):
+    page.add_init_script(NO_SHELF)
+    choose_row(page, "Gus L", "l")
+    write(page, corners("l"), 0, points=6)
+    page.get_by_role("button", name="Next").click()
+    count(page, "2 of 6")
+    assert [one["verdict"] for one in attempts_kept(api, page)] == ["secure"]
+
+
+def test_a_letter_that_can_be_kept_nowhere_stays_on_the_paper_and_is_one_attempt_in_the_end(page: Page, api):
+    page.add_init_script(FULL_SHELF)
+    choose_row(page, "Gus L", "t")
+    page.route("**/api/rows/*/attempts", lambda route: route.abort())
+    write(page, corners("t"), 0, points=6)
+    page.get_by_role("button", name="Next").click()
+    expect(page.get_by_role("alert")).to_contain_text("stays on the paper")
+    count(page, "1 of 6")
+    expect(page.get_by_role("button", name="Next")).to_be_enabled()
+    page.evaluate("() => { window.deviceIsFull = false; }")
+    page.unroute("**/api/rows/*/attempts")
+    page.get_by_role("button", name="Next").click()
+    count(page, "2 of 6")
+    expect(page.get_by_role("alert")).to_have_count(0)
+    (attempt,) = attempts_kept(api, page)
+    assert len(attempt["strokes"]) == 2
+
+
+def test_what_an_earlier_first_loop_left_on_the_device_is_moved_over_and_sent(page: Page, api):
+    choose_row(page, "Cleo M", "l")
+    row = api.get(f"/api/rows/{row_id(page)}").json()
+    ink = [{"x": [10, 10], "y": [5, 24], "t": [0, 300]}]
+    attempt = {"key": "left-from-before", "support": "trace", "strokes": ink}
+    left = [{"rowId": row["id"], "attempt": {**attempt, "row_started_at": row["started_at"]}}]
+    page.evaluate("(left) => localStorage.setItem('first-loop.outbox', left)", json.dumps(left))
+    page.reload()
+    count(page, "2 of 6")
+    (kept,) = attempts_kept(api, page)
+    assert kept["strokes"][0]["y"] == [5, 24]
+    assert page.evaluate("() => localStorage.getItem('first-loop.outbox')") is None
+
+
+def test_records_that_are_busy_keep_a_letter_waiting_and_take_it_once(page: Page, api):
+    answers = iter([503, 503, 429])
+
+    def busy(route):
+        status = next(answers, None)
+        if status is None:
+            route.fallback()
+        else:
+            route.fulfill(status=status, json={"detail": "Something else is using the records."})
+
+    choose_row(page, "Edie W", "l")
+    page.route("**/api/rows/*/attempts", busy)
+    write(page, corners("l"), 0, points=6)
+    page.keyboard.press("Enter")
+    count(page, "2 of 6")
+    expect(page.get_by_text("kept on this device")).to_be_visible()
+    assert len(attempts_kept(api, page)) == 1
+    expect(page.get_by_role("alert")).to_have_count(0)  # it was no refusal
+
+
+def test_no_page_breaks_its_own_policy_and_dialogs_hold_the_page_still(page: Page):
+    broken = []
+    page.on("console", lambda said: broken.append(said.text) if "Security Policy" in said.text else None)
+    for path in ("/today", "/families", "/letters/n", "/write", "/check", "/class", "/records"):
+        page.goto(path)
+        page.wait_for_load_state("networkidle")
+        page.keyboard.press("?")
+        expect(page.get_by_role("dialog")).to_be_visible()
+        assert page.evaluate("() => getComputedStyle(document.body).overflow") == "hidden"
+        page.keyboard.press("Escape")
+        expect(page.get_by_role("dialog")).to_have_count(0)
+    page.evaluate(
+        "() => { const s = document.createElement('script'); s.text = 'window.let_in = 1';"
+        " document.head.append(s); }"
+    )
+    assert page.evaluate("() => window.let_in") is None  # the policy holds
+    assert len(broken) == 1
+
+
+def test_a_day_is_the_schools_whatever_clock_the_browser_has(browser: Browser, server: str, api):
+    zone = api.get("/api/records/time-zone").json()["name"]
+    try:
+        api.put("/api/records/time-zone", json={"name": "Europe/London"}).raise_for_status()
+        today = api.get("/api/about").json()["today"]
+        child = api.get("/api/classes").json()[0]["children"][0]
+        api.post(f"/api/children/{child['id']}/notes", json={"text": "Sat well today."}).raise_for_status()
+        wanted = str(int(today[-2:]))
+        for clock in ("America/New_York", "Pacific/Kiritimati"):
+            context = browser.new_context(base_url=server, timezone_id=clock)
+            page = context.new_page()
+            page.goto("/today")
+            head = page.get_by_role("img", name=f" {wanted} ")
+            expect(head.first).to_be_visible()
+            page.goto(f"/children/{child['id']}")
+            expect(page.get_by_text("Sat well today.")).to_be_visible()
+            notes = page.get_by_role("listitem").filter(has_text="Sat well today.")
+            expect(notes.first).to_contain_text(f"{wanted} ")
+            context.close()
+    finally:
+        api.put("/api/records/time-zone", json={"name": zone})
+
+
+def test_the_school_is_moved_to_another_time_zone_on_its_page(page: Page, api):
+    zone = api.get("/api/records/time-zone").json()["name"]
+    try:
+        page.goto("/records")
+        part = page.get_by_role("region", name="When a day begins")
+        part.get_by_label("Time zone").select_option("Asia/Kathmandu")
+        part.get_by_role("button", name="Use this one").click()
+        expect(part).to_contain_text("the clock of Kathmandu, Asia")
+        assert api.get("/api/about").json()["time_zone"] == "Asia/Kathmandu"
+    finally:
+        api.put("/api/records/time-zone", json={"name": zone})
