@@ -3,20 +3,25 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
+from functools import partial
 from io import BytesIO
 from pathlib import Path
 
 import numpy as np
 import reportlab
+from fontTools.pens.reportLabPen import ReportLabPen
+from fontTools.pens.transformPen import TransformPen
 from reportlab.lib.pagesizes import A4
 from reportlab.lib.units import mm
 from reportlab.lib.utils import simpleSplit
 from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.pdfgen.canvas import Canvas
+from reportlab.pdfgen.pathobject import PDFPathObject
 
 from firstloop.core.curves import FloatArray
 from firstloop.core.letterforms.model import Letter
+from firstloop.formats import scripts
 
 WIDTH_MM, HEIGHT_MM = A4[0] / mm, A4[1] / mm
 MARGIN_MM = 18.0
@@ -33,6 +38,18 @@ def _fonts() -> None:
             pdfmetrics.registerFont(TTFont(name, folder / f"{name}.ttf"))
 
 
+def _pen(path: PDFPathObject, x: float, y: float, right: float, up: float, scale: float) -> TransformPen:
+    """A pen that draws on a path of the page."""
+    return TransformPen(_PathPen(None, path), (scale, 0, 0, scale, x + right, y + up))
+
+
+class _PathPen(ReportLabPen):  # type: ignore[misc]
+    """On the path of a canvas, which has another word for closing."""
+
+    def _closePath(self) -> None:  # noqa: N802
+        self.path.close()
+
+
 class Pages:
     """Draws from the top of a page downwards, in millimetres; ``y_mm`` is where the next thing goes."""
 
@@ -43,6 +60,7 @@ class Pages:
         self._canvas.setTitle(title)
         self._canvas.setCreator("First Loop")
         self.y_mm = MARGIN_MM
+        self._lacking: dict[str, None] = {}
 
     def _y(self, y_mm: float) -> float:
         return (HEIGHT_MM - y_mm) * mm
@@ -55,15 +73,35 @@ class Pages:
         self._canvas.setFillColor(_GRAPHITE if grey else _INK)
         for line in simpleSplit(words, font, size, (WIDTH_MM - MARGIN_MM - x_mm) * mm):
             self.y_mm += size * 0.352778 * 1.4
-            self._canvas.setFont(font, size)
-            self._canvas.drawString(x_mm * mm, self._y(self.y_mm), line)
+            self._say(line, x_mm * mm, self._y(self.y_mm), font, size)
         self.y_mm += 1.5
 
     def words_at(self, words: str, x_mm: float, y_mm: float, size: float = 8.5, bold: bool = False) -> None:
         """A few words with their left end and base line at a place."""
         self._canvas.setFillColor(_INK if bold else _GRAPHITE)
-        self._canvas.setFont(BOLD if bold else PLAIN, size)
-        self._canvas.drawString(x_mm * mm, self._y(y_mm), words)
+        self._say(words, x_mm * mm, self._y(y_mm), BOLD if bold else PLAIN, size)
+
+    def _say(self, words: str, x: float, y: float, font: str, size: float) -> None:
+        """Write words at a place, points; what the typeface lacks is drawn in another, or said later on."""
+        face = pdfmetrics.getFont(font).face  # type: ignore[attr-defined]
+        for plain, run in scripts.runs(words, lambda char: ord(char) in face.charToGlyph):
+            if plain:
+                self._canvas.setFont(font, size)
+                self._canvas.drawString(x, y, run.text)
+                x += self._canvas.stringWidth(run.text, font, size)
+            elif run.font is None:
+                self._lacking.update(dict.fromkeys(char for char in run.text if char.isprintable()))
+            else:
+                path = self._canvas.beginPath()
+                scripts.draw(run, partial(_pen, path, x, y), size)
+                self._canvas.drawPath(path, stroke=0, fill=1)
+                x += scripts.width(run, size)
+
+    def _lacking_said(self) -> str:
+        """What of the page could be drawn in no typeface, in words; nothing where all could."""
+        names = ", ".join(map(scripts.said, self._lacking))
+        self._lacking.clear()
+        return f" Not drawn here, because no typeface at hand has it: {names}." if names else ""
 
     def rule(self) -> None:
         """A line across the page."""
@@ -153,8 +191,8 @@ class Pages:
         self._canvas.line(MARGIN_MM * mm, y, (WIDTH_MM - MARGIN_MM) * mm, y)
 
     def footer(self, words: str) -> None:
-        """Small words at the foot of the page."""
-        lines = simpleSplit(words, PLAIN, 7.5, (WIDTH_MM - 2 * MARGIN_MM) * mm)
+        """Small words at the foot of the page; what could not be drawn on it is said there too."""
+        lines = simpleSplit(words + self._lacking_said(), PLAIN, 7.5, (WIDTH_MM - 2 * MARGIN_MM) * mm)
         for i, line in enumerate(lines):
             self.words_at(line, MARGIN_MM, HEIGHT_MM - 12 - 3.6 * (len(lines) - 1 - i), size=7.5)
 

@@ -1,0 +1,323 @@
+"""An unlucky world, bounded: ``make chaos``.
+
+Children write against a First Loop in a process of its own, while it is killed, its file is locked, its disk
+is full, records are restored, and a child is erased and taken in again, all at random. Children behave as the
+browser does: what is not acknowledged is sent again under the same key. In the end everything that was ever
+acknowledged must be there once and only once: in the records, or in the file a restore put aside.
+"""
+
+from __future__ import annotations
+
+import os
+import random
+import resource
+import signal
+import socket
+import sqlite3
+import subprocess
+import sys
+import tempfile
+import threading
+import time
+from collections import Counter
+from collections.abc import Callable
+from contextlib import closing
+from dataclasses import dataclass, field
+from pathlib import Path
+
+import httpx2
+import numpy as np
+
+from firstloop.api.ink import from_stroke
+from firstloop.core.ruling import ruling_kind
+from firstloop.core.simulate.writer import write
+from firstloop.store.backup import checked
+from firstloop.store.database import open_engine, sessions
+from firstloop.store.days import all_set_aside, unsettled
+
+WRITERS = 4
+LINES = ruling_kind("four-lines").ruled(10.0, top_mm=4.0)
+UNLUCKY = (503, 500)
+
+
+class House:
+    """First Loop as a process that ends without warning and is started again."""
+
+    def __init__(self, data: Path) -> None:
+        self.data = data
+        with socket.socket() as sock:
+            sock.bind(("127.0.0.1", 0))
+            self.port = sock.getsockname()[1]
+        self.url = f"http://127.0.0.1:{self.port}"
+        self.running: subprocess.Popen[bytes] | None = None
+
+    @property
+    def database(self) -> Path:
+        return self.data / "first-loop.sqlite3"
+
+    def start(self) -> None:
+        command = [sys.executable, "-m", "firstloop.cli", "serve", "--data", str(self.data)]
+        self.running = subprocess.Popen(
+            [*command, "--port", str(self.port)], stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL
+        )
+        for _ in range(600):
+            try:
+                httpx2.get(f"{self.url}/api/about")
+                return
+            except httpx2.TransportError:
+                if self.running.poll() is not None:
+                    raise AssertionError("it does not start again") from None
+                time.sleep(0.1)
+        raise AssertionError("it does not start")
+
+    def kill(self) -> None:
+        assert self.running is not None
+        os.kill(self.running.pid, signal.SIGKILL)
+        self.running.wait()
+
+
+@dataclass
+class Told:
+    """What was acknowledged, what broke, and what happened on the way."""
+
+    acknowledged: set[str] = field(default_factory=set)
+    answers: Counter[int] = field(default_factory=Counter)
+    events: Counter[str] = field(default_factory=Counter)
+    lock: threading.Lock = field(default_factory=threading.Lock)
+
+    def kept(self, key: str, status: int) -> None:
+        with self.lock:
+            self.acknowledged.add(key)
+            self.answers[status] += 1
+
+    def answered(self, status: int) -> None:
+        with self.lock:
+            self.answers[status] += 1
+
+
+class Child(threading.Thread):
+    """Writes row after row until told to stop; sends again what was not acknowledged."""
+
+    def __init__(self, house: House, number: int, told: Told, done: threading.Event) -> None:
+        super().__init__(name=f"child {number}")
+        self.house, self.number, self.told, self.done = house, number, told, done
+        rng = np.random.default_rng(number)
+        self.inks = [
+            [from_stroke(s).model_dump(exclude_none=True) for s in write("n", rng, ruling=LINES).strokes]
+            for _ in range(3)
+        ]
+        self.row: dict | None = None
+        self.problem: BaseException | None = None
+
+    def run(self) -> None:
+        try:
+            with httpx2.Client(base_url=self.house.url, timeout=40) as api:
+                for letter in range(1_000_000):
+                    if self.done.is_set():
+                        return
+                    self.write(api, f"chaos-{self.number}-{letter:06}", self.inks[letter % 3])
+        except BaseException as problem:  # told by whoever waits for this thread
+            self.problem = problem
+
+    def write(self, api: httpx2.Client, key: str, ink: list[dict]) -> None:
+        while not self.done.is_set():
+            try:
+                if self.row is None:
+                    children = api.get("/api/classes").json()[0]["children"]
+                    body = {"child_id": children[self.number]["id"], "letter": "n"}
+                    answer = api.post("/api/rows", json=body)
+                    if answer.status_code != 201:
+                        self.told.answered(answer.status_code)
+                        time.sleep(0.2)
+                        continue
+                    self.row = answer.json()
+                body = {
+                    "key": key,
+                    "support": "alone",
+                    "strokes": ink,
+                    "row_started_at": self.row["started_at"],
+                }
+                answer = api.post(f"/api/rows/{self.row['id']}/attempts", json=body)
+            except (httpx2.TransportError, ValueError, KeyError, IndexError):
+                time.sleep(0.2)
+                continue
+            if answer.status_code == 201:
+                self.told.kept(key, 201)
+                return
+            self.told.answered(answer.status_code)
+            if answer.status_code in (404, 409):  # the row went with a restore: as the browser, turned away
+                self.row = None
+                return
+            time.sleep(0.2)
+
+
+def _killed(house: House, dice: random.Random, told: Told) -> None:
+    house.kill()
+    house.start()
+
+
+def _locked(house: House, dice: random.Random, told: Told) -> None:
+    with closing(sqlite3.connect(house.database, timeout=10)) as other:
+        other.execute("BEGIN IMMEDIATE")
+        time.sleep(dice.uniform(0.2, 4.0))
+
+
+def _full(house: House, dice: random.Random, told: Told) -> None:
+    """The server may make no file larger than the records are now: to it the disk is full."""
+    assert house.running is not None
+    wal = house.database.with_name(house.database.name + "-wal")
+    size = wal.stat().st_size if wal.exists() else 4096
+    _, hard = resource.prlimit(house.running.pid, resource.RLIMIT_FSIZE)
+    resource.prlimit(house.running.pid, resource.RLIMIT_FSIZE, (max(size, 4096), hard))
+    time.sleep(dice.uniform(0.2, 2.0))
+    resource.prlimit(house.running.pid, resource.RLIMIT_FSIZE, (hard, hard))
+
+
+def _restored(house: House, dice: random.Random, told: Told) -> None:
+    with httpx2.Client(base_url=house.url, timeout=60) as api:
+        saved = api.get("/api/records/backup.zip")
+        time.sleep(dice.uniform(0.0, 2.0))
+        if saved.status_code == 200:
+            told.answered(api.post("/api/records/restore", content=saved.content).status_code)
+
+
+def _restored_and_killed(house: House, dice: random.Random, told: Told) -> None:
+    killer = threading.Timer(dice.uniform(0.1, 3.0), house.kill)
+    killer.start()
+    try:
+        _restored(house, dice, told)
+    except httpx2.TransportError:
+        pass
+    killer.join()
+    house.start()
+
+
+def _moved(house: House, dice: random.Random, told: Told) -> None:
+    """The last child goes out as a file, is erased, and comes in again."""
+    with httpx2.Client(base_url=house.url, timeout=60) as api:
+        chosen = api.get("/api/classes").json()[0]
+        child = chosen["children"][WRITERS]
+        saved = api.get(f"/api/children/{child['id']}/export.zip")
+        if saved.status_code != 200 or api.delete(f"/api/children/{child['id']}").status_code != 204:
+            return
+        for _ in range(100):
+            answer = api.post(f"/api/classes/{chosen['id']}/children/import", content=saved.content)
+            told.answered(answer.status_code)
+            if answer.status_code in (201, 409):
+                return
+            time.sleep(0.3)
+        raise AssertionError("the child does not come in again")
+
+
+EVENTS: dict[str, tuple[int, Callable[[House, random.Random, Told], None]]] = {
+    "killed": (5, _killed),
+    "locked": (2, _locked),
+    "disk full": (3, _full),
+    "restored": (2, _restored),
+    "restored and killed": (2, _restored_and_killed),
+    "erased and taken in": (2, _moved),
+}
+
+
+def found(school: httpx2.Client) -> None:
+    made = school.post("/api/classes", json={"name": "Kittiwake class"}).json()
+    for k in range(WRITERS + 1):
+        body = {"first_name": f"Child{k}", "initial": "X"}
+        school.post(f"/api/classes/{made['id']}/children", json=body).raise_for_status()
+
+
+def keys_in(database: Path) -> list[str]:
+    with closing(sqlite3.connect(database)) as db:
+        return [key for (key,) in db.execute("SELECT key FROM attempt")]
+
+
+def chaos(seconds: float, seed: int) -> Told:
+    """Let it all happen for so long, then look that nothing is lost and nothing doubled.
+
+    Raises
+    ------
+    AssertionError
+        If something is.
+    """
+    dice, told, done = random.Random(seed), Told(), threading.Event()
+    with tempfile.TemporaryDirectory() as folder:
+        house = House(Path(folder))
+        house.start()
+        with httpx2.Client(base_url=house.url) as api:
+            found(api)
+            still = Child(house, WRITERS, told, threading.Event())
+            for letter in range(3):
+                still.write(api, f"moved-{letter:03}", still.inks[letter])
+        children = [Child(house, k, told, done) for k in range(WRITERS)]
+        for child in children:
+            child.start()
+        until = time.monotonic() + seconds
+        names, weights = list(EVENTS), [weight for weight, _ in EVENTS.values()]
+        while time.monotonic() < until:
+            time.sleep(dice.uniform(0.2, 2.0))
+            (name,) = dice.choices(names, weights)
+            try:
+                EVENTS[name][1](house, dice, told)
+            except (httpx2.TransportError, sqlite3.OperationalError):
+                pass  # it came at an unlucky moment itself
+            told.events[name] += 1
+        done.set()
+        for child in children:
+            child.join()
+            if child.problem is not None:
+                raise child.problem
+        house.kill()
+        house.start()  # what was left over is judged
+        _look(house, told)
+        house.kill()
+    return told
+
+
+def _look(house: House, told: Told) -> None:
+    for _ in range(300):
+        with closing(sqlite3.connect(house.database)) as db:
+            query = (
+                "SELECT count(*) FROM attempt WHERE id NOT IN (SELECT attempt_id FROM result WHERE current)"
+            )
+            if db.execute(query).fetchone() == (0,):
+                break
+        time.sleep(0.2)
+    with httpx2.Client(base_url=house.url, timeout=60) as api:
+        for chosen in api.get("/api/classes").json():
+            assert api.get(f"/api/classes/{chosen['id']}/today").status_code == 200
+    with closing(sqlite3.connect(house.database)) as db:
+        assert db.execute("PRAGMA integrity_check").fetchone() == ("ok",)
+        assert db.execute("PRAGMA foreign_key_check").fetchall() == []
+        doubled = "SELECT attempt_id FROM result WHERE current GROUP BY attempt_id HAVING count(*) <> 1"
+        assert db.execute(doubled).fetchall() == []
+        assert db.execute(query).fetchone() == (0,), "some ink was never looked at"
+    here = keys_in(house.database)
+    assert len(here) == len(set(here)), "some ink is there twice"
+    everywhere = set(here)
+    for file in (house.data / "backups").glob("*.zip"):
+        if file.stat().st_size:  # a name that was taken and not written: its restore was killed
+            with checked(file, house.data) as kept:
+                everywhere |= set(keys_in(kept.records))
+    lost = told.acknowledged - everywhere
+    assert not lost, f"{len(lost)} acknowledged and gone: {sorted(lost)[:5]}"
+    assert told.answers[500] == 0, f"{told.answers[500]} bare faults"
+    engine = open_engine(house.database)
+    with sessions(engine)() as session:
+        assert unsettled(session) == []
+        assert all_set_aside(session) == []
+    engine.dispose()
+
+
+def main() -> None:
+    """Ten minutes of it, or as many seconds as are given."""
+    seconds = float(sys.argv[1]) if len(sys.argv) > 1 else 600.0
+    seed = int(sys.argv[2]) if len(sys.argv) > 2 else int(time.time())
+    print(f"{seconds:.0f} seconds of bad luck, seed {seed}")
+    told = chaos(seconds, seed)
+    print(f"{len(told.acknowledged)} attempts acknowledged; each is there once and only once")
+    print("events:", dict(told.events))
+    print("answers:", dict(sorted(told.answers.items())))
+
+
+if __name__ == "__main__":
+    main()
