@@ -6,7 +6,7 @@ UV := 0.13.9
 PORT ?= 8000
 WEB := $(shell find web/src -type f) web/index.html web/vite.config.ts web/package.json
 
-.PHONY: setup build demo serve dev test test-fast lint format types shots evaluate bench wheel clean
+.PHONY: setup build demo serve dev test test-fast lint format types shots evaluate bench bench-load chaos wheel clean
 
 setup: .make/python .make/node
 
@@ -81,6 +81,14 @@ evaluate: .make/python
 bench: build .make/chromium
 	$(PY) -m pytest benchmarks -q -s --benchmark-columns=median,iqr,max,rounds --benchmark-sort=fullname --benchmark-disable-gc
 	@$(PY) -m tests.browser.pen_latency
+
+# thirty children writing at once, beside backups, exports and a large ink file; about a minute and a half
+bench-load: build
+	$(PY) -m benchmarks.load
+
+# ten minutes of kills, locks, a full disk, restores; SECONDS= and SEED= for others
+chaos: build
+	$(PY) -m tests.chaos $(or $(SECONDS),600) $(SEED)
 
 wheel: build
 	$(PY) -m build --wheel --no-isolation

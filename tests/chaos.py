@@ -21,7 +21,7 @@ import threading
 import time
 from collections import Counter
 from collections.abc import Callable
-from contextlib import closing
+from contextlib import closing, suppress
 from dataclasses import dataclass, field
 from pathlib import Path
 
@@ -37,7 +37,7 @@ from firstloop.store.days import all_set_aside, unsettled
 
 WRITERS = 4
 LINES = ruling_kind("four-lines").ruled(10.0, top_mm=4.0)
-UNLUCKY = (503, 500)
+NEVER_LOOKED_AT = "SELECT count(*) FROM attempt WHERE id NOT IN (SELECT attempt_id FROM result WHERE current)"
 
 
 class House:
@@ -184,10 +184,8 @@ def _restored(house: House, dice: random.Random, told: Told) -> None:
 def _restored_and_killed(house: House, dice: random.Random, told: Told) -> None:
     killer = threading.Timer(dice.uniform(0.1, 3.0), house.kill)
     killer.start()
-    try:
+    with suppress(httpx2.TransportError):
         _restored(house, dice, told)
-    except httpx2.TransportError:
-        pass
     killer.join()
     house.start()
 
@@ -256,10 +254,8 @@ def chaos(seconds: float, seed: int) -> Told:
         while time.monotonic() < until:
             time.sleep(dice.uniform(0.2, 2.0))
             (name,) = dice.choices(names, weights)
-            try:
+            with suppress(httpx2.TransportError, sqlite3.OperationalError):  # it came at a bad moment itself
                 EVENTS[name][1](house, dice, told)
-            except (httpx2.TransportError, sqlite3.OperationalError):
-                pass  # it came at an unlucky moment itself
             told.events[name] += 1
         done.set()
         for child in children:
@@ -276,10 +272,7 @@ def chaos(seconds: float, seed: int) -> Told:
 def _look(house: House, told: Told) -> None:
     for _ in range(300):
         with closing(sqlite3.connect(house.database)) as db:
-            query = (
-                "SELECT count(*) FROM attempt WHERE id NOT IN (SELECT attempt_id FROM result WHERE current)"
-            )
-            if db.execute(query).fetchone() == (0,):
+            if db.execute(NEVER_LOOKED_AT).fetchone() == (0,):
                 break
         time.sleep(0.2)
     with httpx2.Client(base_url=house.url, timeout=60) as api:
@@ -290,7 +283,7 @@ def _look(house: House, told: Told) -> None:
         assert db.execute("PRAGMA foreign_key_check").fetchall() == []
         doubled = "SELECT attempt_id FROM result WHERE current GROUP BY attempt_id HAVING count(*) <> 1"
         assert db.execute(doubled).fetchall() == []
-        assert db.execute(query).fetchone() == (0,), "some ink was never looked at"
+        assert db.execute(NEVER_LOOKED_AT).fetchone() == (0,), "some ink was never looked at"
     here = keys_in(house.database)
     assert len(here) == len(set(here)), "some ink is there twice"
     everywhere = set(here)

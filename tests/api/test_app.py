@@ -22,6 +22,7 @@ from firstloop.demo.seed import plan
 from tests.conftest import HERE
 
 ROOT = Path(__file__).parents[2]
+SLOW_S = 2.0
 
 
 def _app_with_a_row():
@@ -44,7 +45,10 @@ schema = schemathesis.openapi.from_asgi("/openapi.json", _app_with_a_row())
 def test_every_answer_is_what_the_description_promises(case):
     # what a schema cannot say (a class name taken, a file that is no ink) may still be refused; and
     # the Allow header is the framework's, which knows one route of a path at a time
-    case.call_and_validate(excluded_checks=[positive_data_acceptance, allow_header_conformance])
+    answer = case.call_and_validate(excluded_checks=[positive_data_acceptance, allow_header_conformance])
+    if answer.elapsed > SLOW_S:  # once more: a busy machine is slow, not wrong
+        answer = case.call()
+    assert answer.elapsed < SLOW_S, f"{case.method} {case.path} took {answer.elapsed:.1f} s"
 
 
 def test_paths_that_are_no_files_are_answered_by_the_page_and_unknown_calls_are_not(tmp_path):

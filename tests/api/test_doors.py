@@ -11,6 +11,7 @@ from fastapi.testclient import TestClient
 from hypothesis import given
 from hypothesis import strategies as st
 
+from firstloop.api import reach
 from firstloop.api.app import create_app
 from firstloop.api.bodies import USUAL_MOST
 from firstloop.api.doors import host_name
@@ -182,3 +183,23 @@ def test_no_more_than_so_many_are_in_at_once_and_none_while_it_is_closed():
         assert await come_in()
 
     asyncio.run(story())
+
+
+class _Adapter:
+    def __init__(self, *ips):
+        self.ips = [type("IP", (), {"ip": ip})() for ip in ips]
+
+
+def test_the_addresses_named_are_those_that_a_tablet_can_reach(monkeypatch):
+    adapters = [
+        _Adapter("127.0.0.1", ("::1", 0, 0)),
+        _Adapter("169.254.7.7", ("fe80::1", 0, 2), ("2001:db8::7", 0, 0), "192.0.2.40"),
+        _Adapter("192.0.2.9"),
+    ]
+    monkeypatch.setattr(reach.ifaddr, "get_adapters", lambda: adapters)
+    everywhere = reach.listening_addresses("0.0.0.0")
+    assert everywhere == ("192.0.2.9", "192.0.2.40", "2001:db8::7")
+    assert reach.listening_addresses("192.0.2.9") == ("192.0.2.9",)
+    assert [reach.is_loopback(host) for host in ("localhost", "127.0.0.1", "::1", "0.0.0.0", "school")] == [
+        True, True, True, False, False
+    ]  # fmt: skip

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import UTC, date, datetime, time, timedelta
+from datetime import date, datetime, time, timedelta
+from zoneinfo import ZoneInfo
 
 import numpy as np
 
@@ -12,9 +13,11 @@ from firstloop.core.simulate.faults import FAULTS
 from firstloop.core.simulate.hand import SimHand
 from firstloop.core.simulate.text import Slip
 from firstloop.demo import school
+from firstloop.store.school import machine_zone
 
 SEED = 20
 LESSON_AT = time(9, 20)
+CLOCK = ZoneInfo(machine_zone())  # the school stands where the demo is made
 
 
 def first_monday(today: date) -> date:
@@ -27,7 +30,7 @@ def first_monday(today: date) -> date:
 def lesson_at(today: date, week: int, weekday: int) -> datetime:
     """When the lesson on a day (Monday is 0) of a week of the term begins."""
     day = first_monday(today) + timedelta(weeks=week - 1, days=weekday)
-    return datetime.combine(day, LESSON_AT, tzinfo=UTC)
+    return datetime.combine(day, LESSON_AT, tzinfo=CLOCK)
 
 
 def side_of(child: str) -> str:

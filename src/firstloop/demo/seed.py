@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass
-from datetime import UTC, date, datetime, timedelta
+from datetime import date, datetime, timedelta
 from typing import Any
 
 import numpy as np
@@ -30,11 +30,22 @@ from firstloop.core.simulate.hand import SimHand
 from firstloop.core.simulate.writer import write
 from firstloop.core.slots import letter_left_xh
 from firstloop.demo import school
-from firstloop.demo.hands import LESSON_AT, SEED, Writing, first_monday, hand_of, lesson_at, side_of, slip_of
+from firstloop.demo.hands import (
+    CLOCK,
+    LESSON_AT,
+    SEED,
+    Writing,
+    first_monday,
+    hand_of,
+    lesson_at,
+    side_of,
+    slip_of,
+)
 from firstloop.demo.words import plan_words, write_word
 from firstloop.formats.check_json import letter_document
 from firstloop.store import classes, watched
 from firstloop.store.records import row_from
+from firstloop.store.school import begin, school_time
 from firstloop.store.tables import WrittenWord, line_columns
 
 WORKERS = 2
@@ -207,6 +218,7 @@ def seed(
         Number of attempts written.
     """
     session.execute(text("PRAGMA synchronous=OFF"))  # invented data can be made again
+    begin(session, CLOCK.key)
     children = _found(session, first_monday(today))
     planned = [row for row in (*plan(today), *plan_joined(today)) if row.week <= weeks]
     total = 0
@@ -238,7 +250,7 @@ def seed(
 
 def _found(session: Session, monday: date) -> dict[str, tuple[int, int]]:
     """Both classes with their children; for every child by name its id and that of its style."""
-    at = datetime.combine(monday, LESSON_AT, tzinfo=UTC)
+    at = datetime.combine(monday, LESSON_AT, tzinfo=CLOCK)
     groups = (
         (school.CLASS_NAME, DEFAULT_STYLE, school.XH_MM, school.CHILDREN),
         (school.JOINED_NAME, school.JOINED_STYLE, school.JOINED_XH_MM, school.JOINED_CHILDREN),
@@ -259,6 +271,6 @@ def _watch(session: Session, ids: dict[str, int], today: date, weeks: int) -> No
     monday = first_monday(today)
     for week, child, char, seen in school.WATCHED:
         if week <= weeks:
-            at = datetime.combine(monday + timedelta(weeks=week - 1, days=3), LESSON_AT, tzinfo=UTC)
+            at = datetime.combine(monday + timedelta(weeks=week - 1, days=3), LESSON_AT, tzinfo=CLOCK)
             watched.log(session, ids[child], char, seen, at + timedelta(minutes=30))
-            settle(session, [(ids[child], char, at.date())])
+            settle(session, [(ids[child], char, school_time(session).day(at))])

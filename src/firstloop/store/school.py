@@ -50,7 +50,7 @@ def machine_zone() -> str:
         name = get_localzone_name()
     except Exception:  # nobody set one, or in a way nobody understands
         return _ELSE
-    return name if name in available_timezones() else _ELSE
+    return name if name in zone_names() else _ELSE
 
 
 def zone_names() -> list[str]:
@@ -80,7 +80,7 @@ def move(session: Session, zone: str) -> None:
     ConflictError
         If there is no such time zone.
     """
-    if zone not in available_timezones():
+    if zone not in zone_names():
         raise ConflictError(f"There is no time zone {zone}. One is called Europe/London, for instance.")
     put = insert(School).values(id=THE_SCHOOL, time_zone=zone)
     session.execute(put.on_conflict_do_update(index_elements=["id"], set_={"time_zone": zone}))

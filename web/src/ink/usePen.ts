@@ -242,10 +242,9 @@ export function usePen({ paper, enabled, onDown, onChange }: Options): Pen {
           }
           if (due.length && running.current === mine) add(stroke, due, options.current.paper);
         }
+        options.current.onChange?.(strokes.current);
       }
-      if (running.current !== mine) return false;
-      options.current.onChange?.(strokes.current);
-      return true;
+      return running.current === mine;
     },
     [add, begin],
   );

@@ -38,7 +38,7 @@ function OnItsWay({ count }: { count: number }) {
 
 /** Said when a letter is safe nowhere yet: it is still under the pen. */
 export const NotKept = () => (
-  <p role="alert" className={`${STRIPE} border-brick`}>
+  <p role="alert" className="border-l-4 border-brick px-6 py-1 text-small">
     This could be kept neither on this device nor in the records, so it stays on the paper. Make room on the
     device or start First Loop again, then go on.
   </p>
