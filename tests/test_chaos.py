@@ -4,6 +4,6 @@ from tests.chaos import chaos
 
 
 def test_a_little_bad_luck_loses_and_doubles_nothing():
-    told = chaos(15, seed=4)
-    assert len(told.acknowledged) > 50
-    assert sum(told.events.values()) >= 3
+    told = chaos(8, seed=4)
+    assert len(told.acknowledged) > 10
+    assert sum(told.events.values()) >= 1

@@ -331,3 +331,25 @@ def test_no_finished_attempt_is_lost_when_the_server_is_killed(page: Page, tmp_p
         assert [a["verdict"] for a in kept] == ["secure"] * 3
     finally:
         process.kill()
+
+
+def test_an_answer_of_before_another_step_does_not_undo_it(page: Page, api):
+    choose_row(page, "Gus L", "l")
+    late: list[Route] = []
+    answers: list[APIResponse] = []
+
+    def hold(route: Route) -> None:
+        late.append(route)
+        answers.append(route.fetch())
+
+    page.route("**/api/rows/*/finish", hold)
+    for slot, words in enumerate(["2 of 6", "3 of 6", "4 of 6", "5 of 6", "6 of 6", "Touch your best one."]):
+        write(page, corners("l"), slot, points=6)
+        page.keyboard.press("Enter")
+        count(page, words)
+    wait_until(page, lambda: bool(answers))  # the row is finished, and its answer still on its way
+    page.get_by_role("radio", name="Number 4").click()
+    expect(page.get_by_text("Next time")).to_be_visible()
+    late[0].fulfill(response=answers[0])
+    page.wait_for_timeout(500)  # time for the late answer to do its harm
+    expect(page.get_by_role("radio", name="Number 4")).to_be_checked()

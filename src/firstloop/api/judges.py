@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import threading
 from collections.abc import Callable
+from contextlib import suppress
 from typing import Any
 
-from firstloop.api.beside import Beside
+from firstloop.api.beside import Beside, GaveUpError
 
 PATIENCE_S = 20.0
 
@@ -42,7 +43,11 @@ class Judges:
 
     def warm_up(self) -> None:
         """Start them on the side, so that the first letter is not kept waiting."""
-        threading.Thread(target=self._beside.run, args=(PATIENCE_S, _ready), daemon=True).start()
+        threading.Thread(target=self._load, daemon=True).start()
+
+    def _load(self) -> None:
+        with suppress(GaveUpError):  # ended before it began
+            self._beside.run(PATIENCE_S, _ready)
 
     def stop(self) -> None:
         """End them."""

@@ -8,3 +8,22 @@ export async function showNewest<T>(client: QueryClient, queryKey: QueryKey, new
   await client.cancelQueries({ queryKey, exact: true });
   client.setQueryData(queryKey, newest);
 }
+
+const begun = new Map<string, number>();
+
+/** Note that a step on a place begins; gives its number. */
+export function beginStep(queryKey: QueryKey): number {
+  const place = JSON.stringify(queryKey);
+  const number = (begun.get(place) ?? 0) + 1;
+  begun.set(place, number);
+  return number;
+}
+
+/**
+ * Put the answer to a step on screen, unless another has begun since: then the answer may be of before that
+ * one, and the place is fetched anew.
+ */
+export async function showStep<T>(client: QueryClient, queryKey: QueryKey, number: number, answer: T) {
+  if (number === begun.get(JSON.stringify(queryKey))) await showNewest(client, queryKey, answer);
+  else await client.invalidateQueries({ queryKey, exact: true });
+}

@@ -10,7 +10,7 @@ import {
   type SchemeKey,
   type StyleDoc,
 } from "./client";
-import { showNewest } from "./newest";
+import { beginStep, showNewest, showStep } from "./newest";
 
 const FOREVER = Number.POSITIVE_INFINITY;
 
@@ -181,27 +181,31 @@ export const useRow = (rowId: number) =>
 export function useRowSteps(rowId: number) {
   const client = useQueryClient();
   const params = { path: { row_id: rowId } };
-  const keep = async (row: Row) => {
-    await showNewest(client, ["row", rowId], row);
-    for (const key of ["rows", "history", "child", "map", "queue", "trust", "today"])
-      client.invalidateQueries({ queryKey: [key] });
+  const place = ["row", rowId];
+  const step = {
+    onMutate: () => beginStep(place),
+    onSuccess: async (row: Row, _: unknown, number: number) => {
+      await showStep(client, place, number, row);
+      for (const key of ["rows", "history", "child", "map", "queue", "trust", "today"])
+        client.invalidateQueries({ queryKey: [key] });
+    },
   };
   return {
     edit: useMutation({
       mutationFn: (body: Edit) => got(api.POST("/api/rows/{row_id}/edits", { params, body })),
-      onSuccess: keep,
+      ...step,
     }),
     agree: useMutation({
       mutationFn: () => got(api.POST("/api/rows/{row_id}/agree", { params })),
-      onSuccess: keep,
+      ...step,
     }),
     undo: useMutation({
       mutationFn: () => got(api.POST("/api/rows/{row_id}/undo", { params })),
-      onSuccess: keep,
+      ...step,
     }),
     finish: useMutation({
       mutationFn: () => got(api.POST("/api/rows/{row_id}/finish", { params })),
-      onSuccess: keep,
+      ...step,
     }),
   };
 }

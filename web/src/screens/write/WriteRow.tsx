@@ -106,7 +106,7 @@ function Writing({ row, letter }: { row: Row; letter: LetterModel }) {
   };
   const { edit } = useRowSteps(row.id);
   const cross = async () => {
-    if (pen.hasInk) return end(true);
+    if (pen.hasInk && !keeping) return end(true);
     await flush(); // the last attempt may still be on its way
     if (await crossOutWaiting(row)) return;
     const { attempts } = await got(api.GET("/api/rows/{row_id}", { params: { path: { row_id: row.id } } }));

@@ -80,15 +80,17 @@ export function WritingStrip({ row, letter, written, support, paper, onPick }: P
                   onPick={() => onPick(one.id as number)}
                 />
               )}
-              <Ink
-                strokes={one.strokes}
-                page={page}
-                weight={7}
-                colour={one.crossedOut ? "var(--color-faint)" : "var(--color-ink)"}
-              />
-              {one.crossedOut && (
-                <CrossOut from={extent(one.strokes, page)[0]} to={extent(one.strokes, page)[1]} />
-              )}
+              <g pointerEvents="none" /* whoever touches the ink means the letter */>
+                <Ink
+                  strokes={one.strokes}
+                  page={page}
+                  weight={7}
+                  colour={one.crossedOut ? "var(--color-faint)" : "var(--color-ink)"}
+                />
+                {one.crossedOut && (
+                  <CrossOut from={extent(one.strokes, page)[0]} to={extent(one.strokes, page)[1]} />
+                )}
+              </g>
             </g>
           ),
         )}
