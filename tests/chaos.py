@@ -284,6 +284,7 @@ def _look(house: House, told: Told) -> None:
         doubled = "SELECT attempt_id FROM result WHERE current GROUP BY attempt_id HAVING count(*) <> 1"
         assert db.execute(doubled).fetchall() == []
         assert db.execute(NEVER_LOOKED_AT).fetchone() == (0,), "some ink was never looked at"
+    assert not list(house.data.glob("work-*")), "what killed work left is still there"
     here = keys_in(house.database)
     assert len(here) == len(set(here)), "some ink is there twice"
     everywhere = set(here)

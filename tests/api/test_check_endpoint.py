@@ -88,3 +88,48 @@ def test_a_sheet_of_letters_is_written(tmp_path):
     assert run.invoke(app, ["letters", str(to)]).exit_code == 0
     assert to.read_text().startswith("<svg")
     assert run.invoke(app, ["letters", str(tmp_path / "no" / "letters.svg")]).exit_code == 2
+
+
+LINES = "".join(
+    f'<annotation type="ruling.{name}">{y}</annotation>'
+    for name, y in (("rise", 10), ("mid", 18), ("base", 26), ("drop", 34))
+)
+STROKE = "<trace>20 18, 20 26, 21 20, 24 18, 25 26</trace>"
+
+
+def ink_file(inside: str = STROKE, truth: str = "m", lines: str = LINES) -> bytes:
+    group = f'<traceGroup><annotation type="truth">{truth}</annotation>{inside}</traceGroup>'
+    return f'<ink xmlns="http://www.w3.org/2003/InkML">{lines}{group}</ink>'.encode()
+
+
+@pytest.mark.parametrize(
+    ("body", "said"),
+    [
+        (ink_file("<trace>1e308 18, -1e308 26</trace>"), "corner of the page"),
+        (ink_file("<trace>20 18, '1e300 '1e300, " + ", ".join(['"1e305 "1e305'] * 50) + "</trace>"), "page"),
+        (ink_file('<trace>20 18, "1 "1, ' + ", ".join(["1 1"] * 2000) + "</trace>"), "corner of the page"),
+        (ink_file("<traceGroup>" * 2000 + STROKE + "</traceGroup>" * 2000), "deep in one another"),
+        (ink_file(truth="m" * 5000), "5,000 characters"),
+        (ink_file(lines=LINES.replace("18", "25.9999999")), "apart"),
+        (ink_file(lines=LINES.replace("34", "1e300")), "lie on a page"),
+    ],
+)
+def test_a_file_that_no_page_could_hold_is_one_line(client, body, said):
+    answer = client.post("/api/check", content=body)
+    assert answer.status_code == 400
+    assert said in answer.json()["detail"]
+    assert "\n" not in answer.json()["detail"]
+
+
+@pytest.mark.parametrize("style", ['{"a":' * 2000 + "1" + "}" * 2000, "[" * 20_000, "[[[]]]", "7"])
+def test_a_style_of_another_shape_is_one_line(client, style):
+    answer = client.post("/api/check", params={"style": style}, content=ink_file())
+    assert answer.status_code == 400
+    assert "style" in answer.json()["detail"]
+
+
+@pytest.mark.parametrize("truth", ["😀😀", "👩‍👩‍👧", "a😀b", "é"])
+def test_a_truth_that_the_house_does_not_draw_is_not_judged_and_says_so(client, truth):
+    (group,) = client.post("/api/check", content=ink_file(truth=truth)).json()["groups"]
+    assert {one["verdict"] for one in group["letters"]} == {"not-seen"}
+    assert "cannot judge" in group["note"]

@@ -33,8 +33,17 @@ def test_a_stroke_across_the_town_is_refused_in_a_line(client, edie):
     row = start(client, edie["id"])
     answer = post(client, row, 1, [{"x": [0, 1_000_000], "y": [20, 20]}])
     assert answer.status_code == 422
-    assert "5000" in answer.text
+    (said,) = answer.json()["detail"]
+    assert "a point lies more than 5 m from the corner of the page" in said["msg"]
     assert client.get(f"/api/rows/{row['id']}").json()["attempts"] == []
+
+
+def test_a_hundred_thousand_wrong_points_are_said_in_few_words(client, edie):
+    row = start(client, edie["id"])
+    wrong = [{"x": ["far"] * 50_000, "y": ["away"] * 50_000}]
+    answer = post(client, row, 1, wrong)
+    assert answer.status_code == 422
+    assert len(answer.json()["detail"]) <= 5
 
 
 def test_a_scribble_of_two_minutes_is_kept_and_told_as_unreadable(client, edie):

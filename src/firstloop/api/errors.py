@@ -29,6 +29,7 @@ from firstloop.store.errors import ConflictError, NotFoundError
 
 log = logging.getLogger(__name__)
 
+_SAID_MOST = 5  # of what was not accepted; a hundred thousand points may all be wrong
 AGAIN_S = 3  # after so long a browser asks again
 REPLACED = (
     "The records are just being replaced from a file. Nothing is lost: what was written is kept here and "
@@ -91,7 +92,9 @@ async def _answer(_: Request, problem: Exception) -> JSONResponse:
 async def _invalid(_: Request, problem: Exception) -> JSONResponse:
     """Say what was not accepted without sending it back: it may not even be JSON (NaN)."""
     assert isinstance(problem, RequestValidationError)
-    detail = [{"type": one["type"], "loc": one["loc"], "msg": one["msg"]} for one in problem.errors()]
+    detail = [
+        {"type": one["type"], "loc": one["loc"], "msg": one["msg"]} for one in problem.errors()[:_SAID_MOST]
+    ]
     return JSONResponse(status_code=422, content={"detail": detail})
 
 

@@ -30,8 +30,7 @@ RecordId = Annotated[int, Field(ge=1, le=2**63 - 1)]  # what SQLite can count to
 LetterChar = Annotated[str, StringConstraints(min_length=1, max_length=1)]
 PointList = list[list[float]]
 POINTS_MAX = 100_000  # of all strokes together: seven minutes with a fast pen
-Millimetre = Annotated[FiniteFloat, Field(ge=-PAGE_MM, le=PAGE_MM)]
-Millisecond = Annotated[FiniteFloat, Field(ge=-1e13, le=1e13)]
+LATEST_MS = 1e13  # as a time since 1970 this is the year 2286
 
 
 class Given(BaseModel):
@@ -145,17 +144,21 @@ class CheckOut(BaseModel):
 class StrokeInk(Given):
     """A stroke as the pen gave it: page millimetres, milliseconds, force 0 to 1."""
 
-    x: list[Millimetre] = Field(min_length=1, max_length=POINTS_MAX)
-    y: list[Millimetre] = Field(min_length=1, max_length=POINTS_MAX)
-    t: list[Millisecond] | None = None
+    x: list[FiniteFloat] = Field(min_length=1, max_length=POINTS_MAX)
+    y: list[FiniteFloat] = Field(min_length=1, max_length=POINTS_MAX)
+    t: list[FiniteFloat] | None = None
     f: list[FiniteFloat] | None = None
 
     @model_validator(mode="after")
-    def same_length(self) -> StrokeInk:
-        """All channels must be as long as x."""
+    def of_one_pen_on_a_page(self) -> StrokeInk:
+        """All channels must be as long as x, and the points lie on a page."""
         for channel in (self.y, self.t, self.f):
             if channel is not None and len(channel) != len(self.x):
                 raise ValueError("x, y, t and f of a stroke must have the same length")
+        if max(map(abs, (*self.x, *self.y))) > PAGE_MM:
+            raise ValueError(f"a point lies more than {PAGE_MM / 1000:g} m from the corner of the page")
+        if self.t and max(map(abs, self.t)) > LATEST_MS:
+            raise ValueError("a point has a time that no clock shows")
         return self
 
 
