@@ -24,16 +24,13 @@ from firstloop.store.styles import house_style
 
 async def get_session(request: Request) -> AsyncIterator[Session]:
     """One session a request, closed at its end; it waits at the gate for its turn."""
-    async with get_gate(request).entered():
+    gate: Gate = request.app.state.gate
+    async with gate.entered():
         with request.app.state.sessions() as session:
             yield session
 
 
-async def _gate(request: Request) -> Gate:
-    return get_gate(request)
-
-
-def get_gate(request: Request) -> Gate:
+async def get_gate(request: Request) -> Gate:
     """The gate to the records."""
     gate: Gate = request.app.state.gate
     return gate
@@ -82,7 +79,7 @@ Today = Annotated[date, Depends(_today)]  # by the school's own clock
 Day = Annotated[date, BeforeValidator(_plain_day)]
 JudgeDep = Annotated[Judge, Depends(get_judge)]
 BesideDep = Annotated[Beside, Depends(get_beside)]
-GateDep = Annotated[Gate, Depends(_gate)]
+GateDep = Annotated[Gate, Depends(get_gate)]
 SettingsDep = Annotated[Settings, Depends(get_settings)]
 ClassId = Annotated[RecordId | None, Query(description="Whose house style; the default style without it.")]
 

@@ -12,6 +12,7 @@ from sqlalchemy import and_, bindparam, func, select, update
 from sqlalchemy.dialects.sqlite import insert
 from sqlalchemy.orm import Session, joinedload, selectinload
 from sqlalchemy.orm.attributes import set_committed_value
+from sqlalchemy.sql.base import ExecutableOption
 
 from firstloop.core.ruling import Ruling
 from firstloop.store.errors import ConflictError, NotFoundError
@@ -73,18 +74,14 @@ def get_row(session: Session, row_id: int) -> Row:
     ------
     NotFoundError
     """
-    found = session.scalar(
-        select(Row)
-        .where(Row.id == row_id)
-        .options(
-            selectinload(Row.attempts).selectinload(Attempt.result),
-            selectinload(Row.attempts).selectinload(Attempt.mark),
-            selectinload(Row.child),
-        )
+    on_it = selectinload(Row.attempts)
+    return _one(
+        session,
+        row_id,
+        on_it.selectinload(Attempt.result),
+        on_it.selectinload(Attempt.mark),
+        selectinload(Row.child),
     )
-    if found is None:
-        raise NotFoundError("row", row_id)
-    return found
 
 
 def row_to_write_in(session: Session, row_id: int) -> Row:
@@ -94,11 +91,12 @@ def row_to_write_in(session: Session, row_id: int) -> Row:
     ------
     NotFoundError
     """
-    found = session.scalar(
-        select(Row)
-        .where(Row.id == row_id)
-        .options(joinedload(Row.style), joinedload(Row.child).joinedload(Child.school_class))
-    )
+    judged_by = joinedload(Row.child).joinedload(Child.school_class)
+    return _one(session, row_id, joinedload(Row.style), judged_by)
+
+
+def _one(session: Session, row_id: int, *loads: ExecutableOption) -> Row:
+    found = session.scalar(select(Row).where(Row.id == row_id).options(*loads))
     if found is None:
         raise NotFoundError("row", row_id)
     return found

@@ -1,7 +1,5 @@
 """Alembic's entry: runs migrations on the engine the application has opened, all in one transaction."""
 
-import sqlite3
-
 from alembic import context
 
 from firstloop.store.tables import Base
@@ -10,16 +8,12 @@ from firstloop.store.tables import Base
 def run() -> None:
     engine = context.config.attributes["engine"]
     with engine.connect() as connection:
-        raw = connection.connection.dbapi_connection
-        assert isinstance(raw, sqlite3.Connection)
-        usual = raw.isolation_level
-        # left to itself, Python's module ends a transaction before every CREATE, ALTER and DROP, and a
-        # power cut in the middle would leave tables that are neither old nor new
-        raw.isolation_level = None
         try:
             # SQLite changes a table by making it anew and dropping the old one, which would take along
             # every row that points to it
             connection.exec_driver_sql("PRAGMA foreign_keys=OFF")
+            # Python's module begins no transaction before CREATE, ALTER and DROP: each would hold by itself,
+            # and a power cut in the middle would leave tables that are neither old nor new
             connection.exec_driver_sql("BEGIN IMMEDIATE")
             context.configure(connection=connection, target_metadata=Base.metadata, render_as_batch=True)
             context.run_migrations()
@@ -30,7 +24,6 @@ def run() -> None:
         finally:
             connection.rollback()
             connection.exec_driver_sql("PRAGMA foreign_keys=ON")
-            raw.isolation_level = usual
 
 
 run()
