@@ -76,7 +76,10 @@ def _alone_with(data_dir: Path) -> Iterator[None]:
     except Timeout:
         raise _stop(f"Another First Loop is using the records in {data_dir}. Close it first.") from None
     except OSError as problem:
-        raise _stop(f"{data_dir}: {problem.strerror}. Nothing was changed.") from None
+        raise _stop(
+            f"The records cannot be written: {data_dir} cannot ({problem.strerror}). Nothing was changed. "
+            "Give leave or make room there and start again."
+        ) from None
 
 
 def _run(settings: Settings, host: str, port: int, i_know: bool) -> None:
@@ -99,8 +102,8 @@ def _run(settings: Settings, host: str, port: int, i_know: bool) -> None:
             raise _stop(str(problem)) from None
         for name in reached or (host,):
             shown = f"[{name}]" if ":" in name else name
-            out.print(f"First Loop is ready at http://{shown}:{port}", soft_wrap=True)
-        out.print(f"The records are in {settings.data_dir}", soft_wrap=True)
+            typer.echo(f"First Loop is ready at http://{shown}:{port}")
+        typer.echo(f"The records are in {settings.data_dir}")
         gc.freeze()  # what is loaded by now stays; looking through it again and again makes answers late
         uvicorn.run(application, host=host, port=port, log_level="warning", server_header=False)
 

@@ -4,8 +4,11 @@ from __future__ import annotations
 
 import io
 import os
+import subprocess
+import sys
 import time
 import zipfile
+from pathlib import Path
 
 import numpy as np
 import orjson
@@ -80,6 +83,30 @@ def test_work_that_ends_its_process_or_never_ends_is_given_up_and_the_next_is_do
             beside.run(30, divmod, 1, 0)
     finally:
         beside.stop()
+
+
+def test_a_server_that_is_killed_leaves_no_process_behind():
+    program = (
+        "import os, time\nfrom firstloop.api.beside import Beside\n"
+        "if __name__ == '__main__':\n"
+        "    print(Beside(1, idle=False).run(60, os.getpid), flush=True)\n    time.sleep(600)\n"
+    )
+    with subprocess.Popen([sys.executable, "-c", program], stdout=subprocess.PIPE, text=True) as server:
+        beside = int(server.stdout.readline())
+        os.kill(beside, 0)  # it is there
+        server.kill()
+    for _ in range(300):
+        if not _runs(beside):
+            return
+        time.sleep(0.1)
+    raise AssertionError("it waits for ever")
+
+
+def _runs(pid: int) -> bool:
+    try:
+        return Path(f"/proc/{pid}/stat").read_text().rsplit(")", 1)[1].split()[0] != "Z"
+    except FileNotFoundError:
+        return False
 
 
 def test_ink_that_cannot_be_judged_is_told_so_at_the_next_start_and_not_tried_again(tmp_path, rng):

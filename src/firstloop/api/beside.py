@@ -8,7 +8,7 @@ from collections.abc import Callable
 from concurrent.futures import CancelledError, ProcessPoolExecutor
 from concurrent.futures.process import BrokenProcessPool
 from contextlib import suppress
-from multiprocessing import get_context
+from multiprocessing import get_context, parent_process
 from typing import TypeVar
 
 Found = TypeVar("Found")
@@ -21,7 +21,11 @@ class GaveUpError(Exception):
 
 
 def _confined(idle: bool) -> None:
-    """Take no more memory than there is, and time only when nobody else wants it; as the system can."""
+    """Take no more memory than there is, and time only when nobody else wants it; as the system can.
+
+    Whoever was begun by a server that is no more ends too: nobody would ever ask it for anything.
+    """
+    threading.Thread(target=_end_with_the_server, daemon=True).start()
     if idle:
         with suppress(AttributeError, OSError):
             os.nice(19)
@@ -30,6 +34,13 @@ def _confined(idle: bool) -> None:
         import resource  # noqa: PLC0415  # there is none on Windows
 
         resource.setrlimit(resource.RLIMIT_AS, (_MEMORY_BYTES, _MEMORY_BYTES))
+
+
+def _end_with_the_server() -> None:
+    server = parent_process()
+    if server is not None:
+        server.join()
+        os._exit(1)
 
 
 class Beside:
