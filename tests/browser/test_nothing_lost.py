@@ -60,6 +60,7 @@ def test_a_word_under_the_pen_comes_back_and_what_is_thrown_away_does_not(page: 
     expect(page.get_by_role("button", name="Done")).to_be_enabled()
     page.goto("/write?what=words")
     page.get_by_role("button", name=f"Throw away: {edie['name']}, ill").click()
+    expect(page.get_by_role("link", name=f"Go on: {edie['name']}, ill")).to_have_count(0)
     page.goto(f"/write/word/{word['id']}")
     expect(page.get_by_role("button", name="Done")).to_be_disabled()
 

@@ -257,9 +257,12 @@ def test_what_killed_work_leaves_is_cleared_away_at_the_next_start(database, sav
     left = database.parent / "work-abc"
     left.mkdir()
     shutil.copy(saved, left)
+    begun = places.new_name(saved.parent, "before-restore", AT, ".zip")
+    begun.with_name(begun.name + ".making").write_bytes(b"half")
     with places.work_folder(database.parent) as at_work:
-        assert places.clear_left_over(database.parent) == 1
+        assert places.clear_left_over(database.parent) == 3
         assert at_work.exists()  # somebody is at work in this one
+        assert list(saved.parent.iterdir()) == [saved]
     assert not list(database.parent.glob("work-*"))
 
 

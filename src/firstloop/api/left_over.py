@@ -11,6 +11,7 @@ import logging
 import threading
 from collections.abc import Callable
 
+from sqlalchemy.exc import OperationalError
 from sqlalchemy.orm import Session, sessionmaker
 
 from firstloop.api import writing, written
@@ -21,6 +22,7 @@ from firstloop.store import written as word_store
 log = logging.getLogger(__name__)
 
 PATIENCE_S = 60.0  # with the time a process takes to start
+_TRIES, _AGAIN_S = 20, 3.0
 GAVE_UP = "Looking at it took too much time or memory."
 
 
@@ -31,7 +33,7 @@ class LeftOver:
         self._sessions = sessions
         self._stopped = threading.Event()
         self._thread: threading.Thread | None = None
-        self._beside = Beside()
+        self._beside = Beside(idle=False)  # its patience runs from when it is asked
 
     def start(self) -> None:
         """Begin, if there is anything."""
@@ -58,16 +60,22 @@ class LeftOver:
                 self._in_turn(self._attempt, attempt_id)
             for word_id in words:
                 self._in_turn(self._word, word_id)
-        except Exception:  # the records are closed or locked: the next start finds the rest
+        except Exception:  # the next start finds the rest
             if not self._stopped.is_set():
                 log.exception("what was left over could not all be judged")
         finally:
             self._beside.stop()
 
     def _in_turn(self, judge: Callable[[Session, int], None], number: int) -> None:
-        if not self._stopped.is_set():
-            with self._sessions() as session:
-                judge(session, number)
+        for _ in range(_TRIES):
+            if self._stopped.is_set():
+                return
+            try:
+                with self._sessions() as session:
+                    judge(session, number)
+                return
+            except OperationalError:  # locked or full just now
+                self._stopped.wait(_AGAIN_S)
 
     def _attempt(self, session: Session, attempt_id: int) -> None:
         for attempt in row_store.attempts(session, [attempt_id]):

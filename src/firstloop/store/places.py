@@ -46,8 +46,13 @@ def work_folder(data_dir: Path) -> Iterator[Path]:
 
 
 def clear_left_over(data_dir: Path) -> int:
-    """Clear away the folders of work that was killed; returns how many there were."""
+    """Clear away the folders of work that was killed, and files it began; returns how many there were."""
     cleared = 0
+    backups = data_dir / "backups"
+    for file in (*backups.glob("*.making"), *backups.glob("before-restore-*.zip")):
+        if file.suffix == ".making" or file.stat().st_size == 0:
+            file.unlink(missing_ok=True)
+            cleared += 1
     for folder in data_dir.glob(f"{_WORK}*"):
         try:
             with FileLock(folder / "lock", timeout=0):

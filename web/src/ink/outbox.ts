@@ -137,11 +137,11 @@ export function flush(): Promise<void> {
  * tried: the ink is still the caller's to hold.
  */
 async function keep(one: Waiting, page: string): Promise<boolean> {
-  have([...waiting.filter(({ name }) => name !== one.name), one]);
   const here = await put(one, page).then(
     () => true,
     () => false,
   );
+  have([...waiting.filter(({ name }) => name !== one.name), one]); // shown as written once it is safe
   if (here) {
     void flush();
     return true;
@@ -198,3 +198,8 @@ export function throwAway(name: string) {
 
 /** How many attempts and words are still to reach the records. */
 export const waitingCount = () => waiting.length - refused.length;
+
+// whatever page is opened first on this device sends what another left behind
+void left.then(() => {
+  if (waiting.length) void flush();
+});

@@ -196,9 +196,9 @@ function UnderThePen() {
             <Button
               look="quiet"
               aria-label={`Throw away: ${one.what}`}
-              onClick={() => {
-                setLeft(left.filter(({ page }) => page !== one.page));
-                void dropDraft(one.page);
+              onClick={async () => {
+                await dropDraft(one.page);
+                setLeft((all) => all.filter(({ page }) => page !== one.page));
               }}
             >
               Throw away

@@ -99,14 +99,15 @@ function Writing({ row, letter }: { row: Row; letter: LetterModel }) {
 
   useDraft(pen, draft, support !== null);
 
-  const { keeping, unkept, keep } = useKeeping(pen);
+  const { keeping, unkept, keep, settled } = useKeeping(pen);
   const end = (crossedOut: boolean) => {
     if (!support || !pen.hasInk) return;
-    keep((key, strokes) => post(row, { key, support, strokes, crossed_out: crossedOut }, draft.page));
+    void keep((key, strokes) => post(row, { key, support, strokes, crossed_out: crossedOut }, draft.page));
   };
   const { edit } = useRowSteps(row.id);
   const cross = async () => {
     if (pen.hasInk && !keeping) return end(true);
+    await settled();
     await flush(); // the last attempt may still be on its way
     if (await crossOutWaiting(row)) return;
     const { attempts } = await got(api.GET("/api/rows/{row_id}", { params: { path: { row_id: row.id } } }));

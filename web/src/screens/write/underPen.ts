@@ -41,8 +41,12 @@ export function useKeeping(pen: Pen) {
   const [keeping, setKeeping] = useState(false);
   const [unkept, setUnkept] = useState(false);
   const at = useRef({ busy: false, key: "", strokes: 0 });
-  const keep = async (send: (key: string, strokes: StrokeInk[]) => Promise<boolean>) => {
-    if (at.current.busy) return;
+  const last = useRef<Promise<void>>(Promise.resolve());
+  const keep = (send: (key: string, strokes: StrokeInk[]) => Promise<boolean>) => {
+    if (!at.current.busy) last.current = keepNow(send);
+    return last.current;
+  };
+  const keepNow = async (send: (key: string, strokes: StrokeInk[]) => Promise<boolean>) => {
     at.current.busy = true;
     setKeeping(true);
     const strokes = structuredClone(pen.ink());
@@ -60,5 +64,7 @@ export function useKeeping(pen: Pen) {
       setKeeping(false);
     }
   };
-  return { keeping, unkept, keep };
+  /** Waits until what was ended last is safe, or is not. */
+  const settled = () => last.current;
+  return { keeping, unkept, keep, settled };
 }
