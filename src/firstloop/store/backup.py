@@ -173,18 +173,6 @@ def replace(found: Checked, database: Path, folder: Path, at: datetime) -> Path:
     return aside
 
 
-def restore(file: Path, database: Path, folder: Path) -> tuple[Contents, Path]:
-    """Check a backup and put it in place of the records; returns what it holds and where the old ones are.
-
-    Raises
-    ------
-    BackupError, NoRoomError
-        Nothing has been changed.
-    """
-    with checked(file, database.parent) as found:
-        return found.contents, replace(found, database, folder, datetime.now(UTC))
-
-
 def readable(database: Path) -> bool:
     """Whether a file holds records that this First Loop can read."""
     try:
