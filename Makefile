@@ -57,7 +57,7 @@ test-fast: build
 	$(PY) -m pytest -n 2 -p no:benchmark -m "not browser"
 
 types: .make/python .make/node
-	$(PY) -m firstloop.api.openapi > openapi.json
+	$(PY) -m firstloop.api.server.openapi > openapi.json
 	cd web && npx openapi-typescript ../openapi.json -o src/api/schema.d.ts
 
 lint: setup

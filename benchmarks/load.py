@@ -23,12 +23,12 @@ from typing import Any
 import httpx2
 import numpy as np
 
-from firstloop.api.ink import from_stroke
 from firstloop.core.letterforms.library import letter
 from firstloop.core.ruling import ruling_kind
 from firstloop.core.simulate.writer import write
 from firstloop.core.slots import letter_left_xh
 from firstloop.formats.inkml import write_inkml
+from firstloop.services.ink import from_stroke
 
 WRITERS, A_SECOND, SECONDS, ROW = 30, 30.0, 12.0, 6
 LETTERS = "nmhrbpuycaodgqvwxzklitjefs"
@@ -39,7 +39,7 @@ def ink(char: str, place: int, rng: np.random.Generator) -> list[dict]:
     """A letter at its place in a row, with about as many points as a tablet gives."""
     left = letter_left_xh(letter(char), place) * 10.0
     made = write(char, rng, ruling=LINES, left_mm=left)
-    return [from_stroke(stroke).model_dump(exclude_none=True) for stroke in made.strokes]
+    return [from_stroke(stroke) for stroke in made.strokes]
 
 
 class Server:

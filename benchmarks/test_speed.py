@@ -13,7 +13,6 @@ from typing import Any
 import numpy as np
 import pytest
 
-from firstloop.api.rechecking import recheck
 from firstloop.core.check.group import check_group
 from firstloop.core.check.letter import check_letter
 from firstloop.core.guides import guides
@@ -28,6 +27,7 @@ from firstloop.core.simulate.evaluate import CURSIVE, EXITS, LOOPED
 from firstloop.core.simulate.text import write_text
 from firstloop.core.simulate.writer import write
 from firstloop.demo.seed import seed
+from firstloop.services.recheck import recheck
 from firstloop.store.database import open_engine, sessions, upgrade
 
 ROUNDS = 104

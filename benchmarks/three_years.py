@@ -13,8 +13,6 @@ import numpy as np
 from sqlalchemy import insert, text
 from sqlalchemy.orm import Session
 
-from firstloop.api.ink import from_stroke
-from firstloop.api.settling import settle_all
 from firstloop.core.check.group import check_group
 from firstloop.core.check.letter import check_letter
 from firstloop.core.letterforms.alphabets import ALPHABETS
@@ -24,6 +22,8 @@ from firstloop.core.ruling import ruling_kind
 from firstloop.core.simulate.text import write_text
 from firstloop.core.simulate.writer import write
 from firstloop.formats.check_json import group_document, letter_document
+from firstloop.services.evidence import work_out_all
+from firstloop.services.ink import from_stroke
 from firstloop.store import classes
 from firstloop.store.tables import Attempt, Result, Row, WrittenWord, line_columns
 
@@ -88,7 +88,7 @@ def three_years(
                 for place in range(WORDS_A_WEEK)
             ],
         )
-        settle_all(session)
+        work_out_all(session)
         session.expunge_all()
         told(attempt_id)
     return made.id
@@ -98,7 +98,7 @@ def _word(text: str, rng: np.random.Generator) -> dict:
     ruling = ruling_kind("four-lines").ruled(10.0, top_mm=4.0)
     group = write_text(text, rng, ruling=ruling, left_mm=10.0)
     result = check_group(group)
-    ink = [from_stroke(stroke).model_dump(exclude_none=True) for stroke in group.strokes]
+    ink = [from_stroke(stroke) for stroke in group.strokes]
     measures = measured_of_text(result.measures, ruling.xh_mm)
     return {"text": text, "ink": ink, "document": group_document(result, ruling), "measures": measures}
 
@@ -107,5 +107,5 @@ def _letter(char: str, rng: np.random.Generator) -> tuple[list[dict], str, dict]
     ruling = ruling_kind("four-lines").ruled(10.0, top_mm=4.0)
     group = write(char, rng, ruling=ruling, left_mm=4.0)
     result = check_letter(group, char)
-    ink = [from_stroke(stroke).model_dump(exclude_none=True) for stroke in group.strokes]
+    ink = [from_stroke(stroke) for stroke in group.strokes]
     return ink, result.verdict, letter_document(result, ruling)

@@ -28,9 +28,9 @@ from pathlib import Path
 import httpx2
 import numpy as np
 
-from firstloop.api.ink import from_stroke
 from firstloop.core.ruling import ruling_kind
 from firstloop.core.simulate.writer import write
+from firstloop.services.ink import from_stroke
 from firstloop.store.backup import checked
 from firstloop.store.database import open_engine, sessions
 from firstloop.store.days import all_set_aside, unsettled
@@ -102,10 +102,7 @@ class Child(threading.Thread):
         super().__init__(name=f"child {number}")
         self.house, self.number, self.told, self.done = house, number, told, done
         rng = np.random.default_rng(number)
-        self.inks = [
-            [from_stroke(s).model_dump(exclude_none=True) for s in write("n", rng, ruling=LINES).strokes]
-            for _ in range(3)
-        ]
+        self.inks = [[from_stroke(s) for s in write("n", rng, ruling=LINES).strokes] for _ in range(3)]
         self.row: dict | None = None
         self.problem: BaseException | None = None
 

@@ -6,11 +6,13 @@ from collections.abc import Sequence
 
 import numpy as np
 
+from firstloop.core.check.vocabulary.findings import Finding
 from firstloop.core.curves import FloatArray, along, resample
 from firstloop.core.ink import InkGroup, InkStroke
 from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
 from firstloop.core.ruling import Ruling
+from firstloop.text import findings
 
 LINES = Ruling(mid_mm=20.0, base_mm=30.0, rise_mm=10.0, drop_mm=40.0)
 Points = Sequence[tuple[float, float]]
@@ -49,3 +51,13 @@ def ink(
         clock = float(t[-1]) + 300.0
         made.append(InkStroke(ruling.to_page(np.asarray(stroke, dtype=float), left_mm), t if timed else None))
     return InkGroup(tuple(made), ruling, truth, script, hand)
+
+
+def teacher(finding: Finding, xh_mm: float = 10.0) -> str:
+    """What a finding says to the teacher."""
+    return findings.to_teacher(finding.code, finding.value, finding.facts, xh_mm)
+
+
+def child(finding: Finding, xh_mm: float = 10.0) -> str:
+    """What a finding says to the child."""
+    return findings.to_child(finding.code, finding.value, finding.facts, xh_mm)

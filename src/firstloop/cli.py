@@ -1,50 +1,49 @@
-"""The command line: serve, demo, check, recheck, evaluate, letters, backup, restore.
+"""The command line: serve, demo, check, recheck, evaluate, mutants, letters, backup, restore.
 
-What only one command needs is imported there, so that judging a file does not wait for a web server.
+What only one command needs is imported there, so that asking for help, or judging a file, waits for nothing
+else.
 """
 
 from __future__ import annotations
 
-import gc
 import os
-import sqlite3
 import sys
 from collections.abc import Iterator
 from contextlib import contextmanager
-from dataclasses import replace
 from datetime import UTC, date, datetime
+from enum import StrEnum
 from pathlib import Path
-from typing import TYPE_CHECKING, Annotated
+from typing import TYPE_CHECKING, Annotated, Any
 
-import orjson
 import typer
-from rich.console import Console
-from rich.table import Table
-
-from firstloop.api.settings import Settings, default_data_dir
-from firstloop.core.check.grades import Level
-from firstloop.core.check.letter import CHECKER_VERSION
-from firstloop.core.ink import InkError
-from firstloop.core.letterforms.library import letter
-from firstloop.core.letterforms.lower import LOWER
-from firstloop.core.letterforms.style import DEFAULT_STYLE, StyleError
-from firstloop.formats.check_json import check_file
-from firstloop.formats.style_json import read_style
-from firstloop.formats.svg import letter_sheet
 
 if TYPE_CHECKING:
-    from firstloop.api.rechecking import Recheck
+    from rich.table import Table
+
+    from firstloop.api.settings import Settings
+    from firstloop.services.check_files import CheckDocument
+    from firstloop.services.recheck import Recheck
     from firstloop.store.backup import Contents
 
 app = typer.Typer(
     no_args_is_help=True,
     add_completion=False,
     pretty_exceptions_enable=False,
+    rich_markup_mode=None,
     help="Models letters, catches how children write them, and remembers who needs what.",
 )
-out = Console()
 CANNOT = 2
-JUDGES = max(1, min(4, (os.cpu_count() or 1) - 1))
+PROCESSORS = os.cpu_count() or 1
+JUDGES = max(1, min(4, PROCESSORS - 1))
+
+
+class LevelName(StrEnum):
+    """How strict to be, as of :class:`firstloop.core.check.vocabulary.grades.Level`."""
+
+    STARTING = "starting"
+    GROWING = "growing"
+    SETTLED = "settled"
+
 
 DataDir = Annotated[Path | None, typer.Option("--data", help="Folder that holds the records.")]
 Host = Annotated[str, typer.Option(help="Address to listen on.")]
@@ -61,6 +60,12 @@ OPEN_TO_ALL = (
 def _stop(message: str) -> typer.Exit:
     typer.echo(message, err=True)
     return typer.Exit(CANNOT)
+
+
+def _settings(data: Path | None, **choices: Any) -> Settings:
+    from firstloop.api.settings import Settings, default_data_dir  # noqa: PLC0415
+
+    return Settings(data or default_data_dir(), **choices)
 
 
 @contextmanager
@@ -82,11 +87,31 @@ def _alone_with(data_dir: Path) -> Iterator[None]:
         ) from None
 
 
+@contextmanager
+def _progress(what: str) -> Iterator[Any]:
+    """Something to call with (done, of all) while long work goes on."""
+    from rich.console import Console  # noqa: PLC0415
+    from rich.progress import Progress  # noqa: PLC0415
+
+    with Progress(console=Console(stderr=True), transient=True) as progress:
+        task = progress.add_task(what, total=None)
+        yield lambda done, total: progress.update(task, completed=done, total=total)
+
+
+def _print(table: Table) -> None:
+    from rich.console import Console  # noqa: PLC0415
+
+    Console().print(table)
+
+
 def _run(settings: Settings, host: str, port: int, i_know: bool) -> None:
+    import gc  # noqa: PLC0415
+    from dataclasses import replace  # noqa: PLC0415
+
     import uvicorn  # noqa: PLC0415
 
     from firstloop.api.app import create_app  # noqa: PLC0415
-    from firstloop.api.reach import is_loopback, listening_addresses  # noqa: PLC0415
+    from firstloop.api.server.reach import is_loopback, listening_addresses  # noqa: PLC0415
     from firstloop.store.errors import RecordsError  # noqa: PLC0415
 
     reached: tuple[str, ...] = ()
@@ -111,7 +136,7 @@ def _run(settings: Settings, host: str, port: int, i_know: bool) -> None:
 @app.command()
 def serve(data: DataDir = None, host: Host = "127.0.0.1", port: Port = 8000, i_know: IKnow = False) -> None:
     """Serve the application on this machine."""
-    _run(Settings(data or default_data_dir()), host, port, i_know)
+    _run(_settings(data), host, port, i_know)
 
 
 @app.command()
@@ -124,52 +149,75 @@ def demo(
     seed_only: Annotated[bool, typer.Option(help="Make the demo school and stop.")] = False,
 ) -> None:
     """Make the demo school, if it is not there yet, and serve it."""
-    from rich.progress import Progress  # noqa: PLC0415
-
     from firstloop.demo.build import ensure_demo  # noqa: PLC0415
 
-    settings = Settings(data or Path("data/demo"), simulated_pen=True)
-    with Progress(console=out, transient=True) as progress:
-        task = progress.add_task("Twelve weeks of writing", total=None)
-        made = ensure_demo(
-            settings, date.today(), fresh, lambda n, of: progress.update(task, completed=n, total=of)
-        )
+    settings = _settings(data or Path("data/demo"), simulated_pen=True)
+    with _progress("Twelve weeks of writing") as progress:
+        made = ensure_demo(settings, date.today(), fresh, progress)
     if made:
-        out.print(f"Saltmarsh Row is ready: {made} letters written and judged.")
+        typer.echo(f"Saltmarsh Row is ready: {made} letters written and judged.")
     if not seed_only:
         _run(settings, host, port, i_know)
 
 
 @app.command()
 def check(
-    file: Annotated[Path, typer.Argument(help="InkML file.")],
-    level: Annotated[Level, typer.Option(help="How strict to be.")] = Level.GROWING,
+    files: Annotated[list[Path], typer.Argument(help="InkML files, and folders of such.")],
+    level: Annotated[LevelName, typer.Option(help="How strict to be.")] = LevelName.GROWING,
     style: Annotated[Path | None, typer.Option(help="House style as JSON.")] = None,
-    as_json: Annotated[bool, typer.Option("--json", help="Print one JSON document.")] = False,
+    as_json: Annotated[
+        bool, typer.Option("--json", help="Print one JSON document; for several files one a line.")
+    ] = False,
+    workers: Annotated[int, typer.Option(min=1, help="Processes to judge several files in.")] = PROCESSORS,
 ) -> None:
-    """Judge every letter of an ink file."""
+    """Judge every letter of ink files.
+
+    Of several files each is named, and one that cannot be judged does not stop the others; the exit status
+    is then 2.
+    """
+    from firstloop.services.check_files import check_many, ink_files  # noqa: PLC0415
+
     try:
-        house = read_style(style.read_bytes()) if style else DEFAULT_STYLE
-        document = check_file(file.read_bytes(), level, house)
-    except (InkError, StyleError) as problem:
-        raise _stop(f"{file}: {problem}".replace("\n", " ")) from None
+        document = style.read_bytes() if style else None
+        found = ink_files(files)
     except OSError as problem:
         raise _stop(f"{problem.filename}: {problem.strerror}") from None
-    if as_json:
-        sys.stdout.write(orjson.dumps(document).decode() + "\n")
-        return
-    out.print(_check_table(document))
+    failed = False
+    alone = len(files) == 1 and found == files
+    for file, one in zip(found, check_many(found, level, document, workers), strict=True):
+        if isinstance(one, str):
+            failed = True
+            typer.echo(f"{file}: {one}" if str(file) not in one else one, err=True)
+        elif as_json:
+            sys.stdout.write(_json(one, None if alone else file) + "\n")
+        else:
+            if not alone:
+                typer.echo(str(file))
+            _print(_check_table(one))
+    if failed or not found:
+        if not found:
+            typer.echo("There is no ink file there.", err=True)
+        raise typer.Exit(CANNOT)
 
 
-def _check_table(document: dict[str, list[dict[str, object]]]) -> Table:
+def _json(document: CheckDocument, file: Path | None) -> str:
+    """A document on one line; of several files each says of which it is."""
+    import orjson  # noqa: PLC0415
+
+    if file is None:
+        return orjson.dumps(document).decode()
+    return orjson.dumps({"file": str(file), **vars(document)}).decode()
+
+
+def _check_table(document: CheckDocument) -> Table:
+    from rich.table import Table  # noqa: PLC0415
+
     table = Table("letter", "reads as", "direction", "shape", "size", "what was seen")
-    for group in document["groups"]:
-        for one in group["letters"]:  # type: ignore[attr-defined]
-            heads = one["headings"]
-            said = "\n".join(f["teacher"] for f in one["findings"]) or str(group.get("note") or "")
-            table.add_row(
-                one["expected"], one["reads_as"], heads["direction"], heads["shape"], heads["size"], said
-            )
+    for group in document.groups:
+        for one in group.letters:
+            heads = one.headings
+            said = "\n".join(finding.teacher for finding in one.findings) or group.note
+            table.add_row(one.expected, one.reads_as, heads.direction, heads.shape, heads.size, said)
     return table
 
 
@@ -179,34 +227,34 @@ def recheck(
     keep: Annotated[
         bool, typer.Option(help="Let the new results hold from now on; earlier ones are kept beside them.")
     ] = False,
-    workers: Annotated[int, typer.Option(min=1, help="Processes to judge in.")] = os.cpu_count() or 1,
+    workers: Annotated[int, typer.Option(min=1, help="Processes to judge in.")] = PROCESSORS,
 ) -> None:
     """Judge stored ink again with the present checker and show what would change."""
-    from rich.progress import Progress  # noqa: PLC0415
-
-    from firstloop.api.rechecking import recheck as look_again  # noqa: PLC0415
+    from firstloop.core.check.letter import CHECKER_VERSION  # noqa: PLC0415
+    from firstloop.services.recheck import recheck as look_again  # noqa: PLC0415
     from firstloop.store.database import sessions  # noqa: PLC0415
     from firstloop.store.errors import RecordsError  # noqa: PLC0415
     from firstloop.store.opening import open_records  # noqa: PLC0415
 
-    settings = Settings(data or default_data_dir())
+    settings = _settings(data)
     if not settings.database.is_file():
         raise _stop(f"There are no records in {settings.data_dir}.")
     try:
         engine = open_records(settings.database)
     except RecordsError as problem:
         raise _stop(str(problem)) from None
-    with sessions(engine)() as session, Progress(console=Console(stderr=True), transient=True) as progress:
-        task = progress.add_task("Judging again", total=None)
-        found = look_again(session, keep, workers, lambda n, of: progress.update(task, completed=n, total=of))
+    with sessions(engine)() as session, _progress("Judging again") as progress:
+        found = look_again(session, keep, workers, progress)
     engine.dispose()
-    out.print(recheck_table(found))
+    _print(recheck_table(found))
     was = ", ".join(f"{count} times by checker {name}" for name, count in sorted(found.checkers.items()))
-    out.print(
+    typer.echo(
         f"{found.attempts} attempts and {found.words} words ({was}); "
         f"{found.changed} judged otherwise by checker {CHECKER_VERSION}."
     )
-    out.print("The new results hold from now on." if keep else "Nothing was changed; --keep makes them hold.")
+    typer.echo(
+        "The new results hold from now on." if keep else "Nothing was changed; --keep makes them hold."
+    )
 
 
 @app.command()
@@ -215,9 +263,11 @@ def backup(
     data: DataDir = None,
 ) -> None:
     """Write everything in the records to one file."""
+    import sqlite3  # noqa: PLC0415
+
     from firstloop.store.backup import backup as write_backup  # noqa: PLC0415
 
-    settings = Settings(data or default_data_dir())
+    settings = _settings(data)
     if not settings.database.is_file():
         raise _stop(f"There are no records in {settings.data_dir}.")
     try:
@@ -226,7 +276,7 @@ def backup(
         raise _stop(f"{problem.filename or file}: {problem.strerror}") from None
     except sqlite3.DatabaseError as problem:
         raise _stop(f"The records in {settings.data_dir} cannot be read ({problem}).") from None
-    out.print(f"{file}: {_counted(made)}.", soft_wrap=True)
+    typer.echo(f"{file}: {_counted(made)}.")
 
 
 @app.command()
@@ -239,19 +289,19 @@ def restore(
     from firstloop.store import backup as backups  # noqa: PLC0415
     from firstloop.store.places import backups_folder, clear_left_over  # noqa: PLC0415
 
-    settings = Settings(data or default_data_dir())
+    settings = _settings(data)
     with _alone_with(settings.data_dir):
         clear_left_over(settings.data_dir)
         try:
             with backups.checked(file, settings.data_dir) as found:
-                out.print(f"{file} is whole: {_counted(found.contents)}.", soft_wrap=True)
+                typer.echo(f"{file} is whole: {_counted(found.contents)}.")
                 if not yes:
                     typer.confirm(f"Put it in place of the records in {settings.data_dir}?", abort=True)
                 folder = backups_folder(settings.data_dir)
                 aside = backups.replace(found, settings.database, folder, datetime.now(UTC))
         except (backups.BackupError, backups.NoRoomError) as problem:
             raise _stop(f"{file}: {problem}") from None
-    out.print(f"Restored. What was there before is in {aside}.", soft_wrap=True)
+    typer.echo(f"Restored. What was there before is in {aside}.")
 
 
 def _counted(contents: Contents) -> str:
@@ -263,6 +313,8 @@ def _counted(contents: Contents) -> str:
 
 def recheck_table(found: Recheck) -> Table:
     """What the present checker says otherwise: verdicts first, then codes."""
+    from rich.table import Table  # noqa: PLC0415
+
     table = Table("what", "before", "now", "times")
     for (before, now), count in found.verdicts.most_common():
         table.add_row("verdict", before, now, str(count))
@@ -281,26 +333,18 @@ def evaluate(
     misses: Annotated[
         Path | None, typer.Option(help="Draw a hundred of what was missed to this file, as SVG.")
     ] = None,
-    workers: Annotated[int, typer.Option(min=1, help="Processes to work in.")] = os.cpu_count() or 1,
+    workers: Annotated[int, typer.Option(min=1, help="Processes to work in.")] = PROCESSORS,
 ) -> None:
     """Measure the checker on the simulated writers: recall and false alarms a code, script and style."""
     from concurrent.futures import ProcessPoolExecutor  # noqa: PLC0415
-
-    from rich.progress import Progress  # noqa: PLC0415
 
     from firstloop.core.simulate.evaluate import evaluate as measure  # noqa: PLC0415
     from firstloop.core.simulate.evaluate import jobs  # noqa: PLC0415
     from firstloop.formats.evaluation_md import evaluation_markdown  # noqa: PLC0415
     from firstloop.formats.samples_svg import sample_sheet  # noqa: PLC0415
 
-    with (
-        ProcessPoolExecutor(workers) as pool,
-        Progress(console=Console(stderr=True), transient=True) as progress,
-    ):
-        task = progress.add_task("Writing and checking", total=None)
-        result = measure(
-            jobs(repeats, seed), lambda n, of: progress.update(task, completed=n, total=of), pool.map
-        )
+    with ProcessPoolExecutor(workers) as pool, _progress("Writing and checking") as progress:
+        result = measure(jobs(repeats, seed), progress, pool.map)
     text = evaluation_markdown(result, repeats, seed)
     if write:
         write.write_text(text, encoding="utf-8")
@@ -317,6 +361,12 @@ def letters(
     columns: Annotated[int, typer.Option(min=1, max=26)] = 9,
 ) -> None:
     """Write a sheet of all letters with stroke numbers and chevrons."""
+    from firstloop.core.letterforms.library import letter  # noqa: PLC0415
+    from firstloop.core.letterforms.lower import LOWER  # noqa: PLC0415
+    from firstloop.core.letterforms.style import DEFAULT_STYLE, StyleError  # noqa: PLC0415
+    from firstloop.formats.style_json import read_style  # noqa: PLC0415
+    from firstloop.formats.svg import letter_sheet  # noqa: PLC0415
+
     try:
         house = read_style(style.read_bytes()) if style else DEFAULT_STYLE
         to.write_text(letter_sheet([letter(char, house) for char in LOWER], columns), encoding="utf-8")

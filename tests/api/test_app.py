@@ -13,8 +13,8 @@ from fastapi.testclient import TestClient
 from hypothesis import HealthCheck, settings
 from schemathesis.specs.openapi.checks import allow_header_conformance, positive_data_acceptance
 
-from firstloop.api import openapi
 from firstloop.api.app import WEB_DIR, create_app
+from firstloop.api.server import openapi
 from firstloop.api.settings import DATA_ENV, Settings, default_data_dir
 from firstloop.demo import school
 from firstloop.demo.build import ensure_demo

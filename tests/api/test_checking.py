@@ -6,12 +6,12 @@ import numpy as np
 import pytest
 from typer.testing import CliRunner
 
-from firstloop.api.rechecking import recheck
 from firstloop.cli import app
 from firstloop.core.simulate.hand import ORDINARY_HAND
+from firstloop.services.recheck import recheck
 from firstloop.store import rows as store
 from firstloop.store.database import open_engine, sessions
-from firstloop.store.rows import Judged
+from firstloop.store.rows import AttemptResult
 from tests.api.test_journeys import post, start, strokes
 
 
@@ -149,7 +149,10 @@ def test_a_tolerance_is_proposed_with_its_numbers_and_holds_only_once_accepted(c
     assert floating["agreed"] == 0
     proposal = floating["proposal"]
     assert proposal["ticked"] == proposal["looked_at"] >= 6
-    assert 0.20 < proposal["lowest"] <= proposal["highest"] <= proposal["tolerance"] <= 0.40
+    assert 0.20 < proposal["tolerance"] <= 0.40
+    assert proposal["said"] == f"{proposal['tolerance']:.2f} xh"
+    lowest, _, highest, unit = proposal["between"].split()
+    assert (0.20 < float(lowest) <= float(highest) <= proposal["tolerance"], unit) == (True, "xh")
     assert floating["tolerance"] == 0.20
     taken = client.put(
         f"{url}/tolerances/position.floating", json={"tolerance": proposal["tolerance"]}
@@ -172,7 +175,7 @@ def test_a_recheck_shows_what_would_change_and_keeps_the_old_results(client, edi
     with sessions(engine)() as session:
         first, second = (a.id for a in store.get_row(session, row["id"]).attempts)
         old = store.attempts(session, [first])[0]
-        store.add_result(old, "0", "growing", Judged("fix", {"findings": []}))
+        store.add_result(old, "0", "growing", AttemptResult("fix", {"findings": []}))
         session.commit()
         session.expire_all()
         shown = recheck(session, keep=False, workers=1)

@@ -14,7 +14,7 @@ from hypothesis import strategies as st
 from sqlalchemy import select
 
 from firstloop.api import deps
-from firstloop.api.settling import settle_all
+from firstloop.services.evidence import work_out_all
 from firstloop.store import school as store
 from firstloop.store.days import days as evidence
 from firstloop.store.school import SchoolTime, machine_zone
@@ -105,7 +105,7 @@ def test_evidence_is_worked_out_anew_when_the_school_moves_and_is_what_it_would_
 
     def kept() -> list:
         with client.app.state.sessions() as session:
-            settle_all(session, edie["id"])
+            work_out_all(session, edie["id"])
             return evidence(session)
 
     london = kept()

@@ -11,11 +11,11 @@ from fastapi.testclient import TestClient
 from hypothesis import given
 from hypothesis import strategies as st
 
-from firstloop.api import reach
 from firstloop.api.app import create_app
-from firstloop.api.bodies import USUAL_MOST
-from firstloop.api.doors import host_name
-from firstloop.api.gate import ClosedError, Gate
+from firstloop.api.server import reach
+from firstloop.api.server.bodies import USUAL_MOST
+from firstloop.api.server.doors import host_name
+from firstloop.api.server.gate import ClosedError, Gate
 from firstloop.api.settings import Settings
 from firstloop.store.classes import counts
 from tests.conftest import HERE

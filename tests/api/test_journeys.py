@@ -8,10 +8,10 @@ import pytest
 from fastapi.testclient import TestClient
 
 from firstloop.api.app import create_app
-from firstloop.api.ink import from_stroke
 from firstloop.api.settings import Settings
 from firstloop.core.simulate.writer import write
 from firstloop.formats.inkml import read_inkml
+from firstloop.services.ink import from_stroke
 from firstloop.store import rows
 from tests.conftest import HERE
 
@@ -21,7 +21,7 @@ def strokes(char, rng, left_mm=4.0, **kwargs):
 
     ruling = ruling_kind("four-lines").ruled(10.0, top_mm=4.0)
     ink = write(char, rng, ruling=ruling, left_mm=left_mm, **kwargs)
-    return [from_stroke(stroke).model_dump(exclude_none=True) for stroke in ink.strokes]
+    return [from_stroke(stroke) for stroke in ink.strokes]
 
 
 def school(client: TestClient, name: str = "Edie", hand: str = "right") -> dict:
@@ -122,6 +122,7 @@ def test_ink_kept_just_before_a_crash_is_judged_at_the_next_start(tmp_path: Path
         with client.app.state.sessions() as session:  # the ink arrives, and then the plug is pulled
             kept = rows.get_row(session, row["id"])
             rows.keep_attempt(session, kept, "key-00001", "alone", kept.started_at, strokes("n", rng), False)
+            session.commit()
     with TestClient(create_app(Settings(tmp_path), web_dir=None), base_url=HERE) as client:
         client.app.state.left_over.wait()
         (attempt,) = client.get(f"/api/rows/{row['id']}").json()["attempts"]

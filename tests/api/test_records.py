@@ -150,7 +150,7 @@ class TestOneChild:
     @pytest.mark.parametrize(
         ("change", "says"),
         [
-            (lambda d: d.update(version=2), "later First Loop"),
+            (lambda d: d.update(version=3), "later First Loop"),
             (lambda d: d.update(format="other"), "no file of a child"),
             (lambda d: d["rows"][0].update(letter="ß"), "rows 0 letter"),
             (lambda d: d["rows"][0].update(base_mm=0.0), "rows 0: Value error, ruled lines must go down"),

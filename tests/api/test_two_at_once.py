@@ -12,8 +12,8 @@ import httpx2
 import pytest
 from sqlalchemy import event, select
 
-from firstloop.api import errors
 from firstloop.api.app import create_app
+from firstloop.api.server import errors
 from firstloop.api.settings import Settings
 from firstloop.store import backup
 from firstloop.store.tables import Attempt, Result

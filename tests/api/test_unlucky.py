@@ -15,11 +15,11 @@ import orjson
 import pytest
 from fastapi.testclient import TestClient
 
-from firstloop.api import settling
 from firstloop.api.app import create_app
-from firstloop.api.beside import Beside, GaveUpError
+from firstloop.api.server.beside import Beside, GaveUpError
 from firstloop.api.settings import Settings
 from firstloop.core.progress import evidence
+from firstloop.services import evidence as evidence_service
 from firstloop.store import rows
 from tests.api.test_journeys import post, school, start, strokes
 from tests.conftest import HERE
@@ -87,7 +87,7 @@ def test_work_that_ends_its_process_or_never_ends_is_given_up_and_the_next_is_do
 
 def test_a_server_that_is_killed_leaves_no_process_behind():
     program = (
-        "import os, time\nfrom firstloop.api.beside import Beside\n"
+        "import os, time\nfrom firstloop.api.server.beside import Beside\n"
         "if __name__ == '__main__':\n"
         "    print(Beside(1, idle=False).run(60, os.getpid), flush=True)\n    time.sleep(600)\n"
     )
@@ -115,6 +115,7 @@ def test_ink_that_cannot_be_judged_is_told_so_at_the_next_start_and_not_tried_ag
         with client.app.state.sessions() as session:
             kept = rows.get_row(session, row["id"])
             rows.keep_attempt(session, kept, "key-00001", "alone", kept.started_at, strokes("n", rng), False)
+            session.commit()
     app = create_app(Settings(tmp_path), web_dir=None)
     app.state.left_over._beside = _Hopeless()
     with TestClient(app, base_url=HERE) as client:
@@ -124,7 +125,7 @@ def test_ink_that_cannot_be_judged_is_told_so_at_the_next_start_and_not_tried_ag
         assert "too much time or memory" in attempt["error"]
         with app.state.sessions() as session:
             assert rows.unjudged(session) == []
-            assert settling.settle_all(session) == 1
+            assert evidence_service.work_out_all(session) == 0  # worked out by now
         assert client.get("/api/classes/1/today").status_code == 200
         (cell,) = client.get("/api/classes/1/map").json()["children"][0]["cells"]
         assert cell["state"] == "learning"  # it says nothing of the child
@@ -151,15 +152,15 @@ def test_a_day_that_cannot_be_worked_out_is_set_aside_and_said_and_spoils_no_oth
             row = start(client, child["id"], char)
             post(client, row, row["id"], strokes(char, rng))
             written[child["id"], char] = row["id"]
-    piece = evidence.piece
+    usual = evidence.evidence_of
 
     def odd_for_edies_m(verdict, headings, mark, *rest):
         if odd["on"] and headings.get("odd"):
             raise ValueError("no such thing")
-        return piece(verdict, headings, mark, *rest)
+        return usual(verdict, headings, mark, *rest)
 
     odd = {"on": True}
-    monkeypatch.setattr(settling, "piece", odd_for_edies_m)
+    monkeypatch.setattr(evidence_service, "evidence_of", odd_for_edies_m)
     with client.app.state.sessions() as session:
         result = rows.get_row(session, written[edie["id"], "m"]).attempts[0].result
         result.document = {**result.document, "headings": {**result.document["headings"], "odd": "yes"}}

@@ -2,26 +2,27 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
 from datetime import timedelta
 
 import numpy as np
 import pytest
 from fastapi.testclient import TestClient
 
-from firstloop.api import story, written
 from firstloop.api.app import create_app
-from firstloop.api.ink import from_stroke
-from firstloop.api.rechecking import recheck
 from firstloop.api.settings import Settings
 from firstloop.core.check.letter import CHECKER_VERSION
 from firstloop.core.letterforms.style import DEFAULT_STYLE
 from firstloop.core.ruling import Ruling
 from firstloop.core.simulate.text import write_text
+from firstloop.services import child_story, judging, written_words
+from firstloop.services.ink import from_stroke
+from firstloop.services.recheck import recheck
 from firstloop.store import classes
 from firstloop.store import written as store
 from tests.api.test_journeys import post, school, start, strokes
-from tests.api.test_progress import FIRST
 from tests.conftest import HERE
+from tests.services.test_letter_history import FIRST
 
 
 def asked(client: TestClient, text: str = "mint", name: str = "Edie") -> dict:
@@ -36,7 +37,7 @@ def pen(word: dict, fault: str | None = None, size: float = 0.0, seed: int = 1, 
     rng = np.random.default_rng(seed)
     asked_for = {"fault": fault, "size": size, "ruling": ruling, "left_mm": word["left_mm"]}
     made = write_text(word["text"], rng, **asked_for, **more)
-    return [from_stroke(stroke).model_dump(exclude_none=True) for stroke in made.strokes]
+    return [from_stroke(stroke) for stroke in made.strokes]
 
 
 def send(client: TestClient, word: dict, ink: list[dict], **more):
@@ -132,7 +133,7 @@ def test_a_checker_that_fails_leaves_the_ink_and_says_so(client, monkeypatch):
         raise ZeroDivisionError("no")
 
     word = asked(client)
-    monkeypatch.setattr(written, "check_group", broken)
+    monkeypatch.setattr(judging, "check_group", broken)
     told = send(client, word, pen(word)).json()
     assert [stroke["x"] for stroke in told["strokes"]] == [stroke["x"] for stroke in pen(word)]
     assert told["result"] is None
@@ -145,6 +146,7 @@ def test_ink_left_unjudged_is_judged_at_the_next_start(tmp_path):
         word = asked(client)
         with client.app.state.sessions() as session:
             store.keep_ink(session, store.get_word(session, word["id"]), pen(word))
+            session.commit()
     with TestClient(create_app(settings, web_dir=None), base_url=HERE) as client:
         client.app.state.left_over.wait()
         assert client.get(f"/api/written/{word['id']}").json()["result"]["truth"] == "mint"
@@ -165,7 +167,7 @@ def test_only_words_of_letters_begun_are_offered(client, rng):
 def test_a_recheck_shows_words_that_would_change_and_keeps_what_was_said(session):
     child_id = words_over(session, [0.0])
     word = store.words_of(session, child_id, 1)[0]
-    store.keep_result(session, word, "0", "growing", store.Told({}, {}))
+    store.keep_result(word, "0", "growing", store.WordResult({}, {}))
     shown = recheck(session, keep=False, workers=1)
     assert (shown.words, shown.changed, shown.checkers) == (1, 0, {"0": 1})
     assert word.checker == "0"
@@ -181,14 +183,14 @@ def words_over(session, gaps_xh: list[float]) -> int:
     child = classes.add_child(session, made.id, "Ada", "X", "right")
     for number, gap in enumerate(gaps_xh):
         at = FIRST + timedelta(days=3 * number)
-        word = written.ask(session, written.WordIn(child_id=child.id, text="mint"), at)
-        ink = pen(written.word_out(word).model_dump(), "spacing.tight", gap, seed=number)
-        written.keep_and_judge(session, word, written.WordInkIn.model_validate({"strokes": ink}))
+        word = written_words.ask(session, child.id, "mint", at)
+        ink = pen(asdict(word), "spacing.tight", gap, seed=number)
+        written_words.write(session, word.id, ink, None)
     return child.id
 
 
 def room(session, child_id: int, days: int = 90):
-    told = story.story(session, child_id, (FIRST + timedelta(days=days)).date())
+    told = child_story.story(session, child_id, (FIRST + timedelta(days=days)).date())
     return next(one for one in told.measures if one.key == "room")
 
 
@@ -196,17 +198,17 @@ def test_letters_that_come_to_stand_apart_are_told_with_the_day(session):
     child_id = words_over(session, [0.35] * 9 + [0.0] * 9)
     told = room(session, child_id)
     assert len(told.points) == 18
-    assert told.words.startswith("room between letters: as it should be now")
-    assert "less than the model" in told.words
+    assert told.change.startswith("as it should be now")
+    assert "less than the model" in told.change
     assert told.turned is not None
     assert abs((told.turned - FIRST.date()).days - 27) <= 3
 
 
 def test_room_that_stays_the_same_claims_nothing(session):
-    assert room(session, words_over(session, [0.2] * 12)).words == ""
+    assert room(session, words_over(session, [0.2] * 12)).change == ""
 
 
 def test_a_word_crossed_out_does_not_count(session):
     child_id = words_over(session, [0.0] * 3)
-    store.cross_out(session, store.words_of(session, child_id, 1)[0], crossed_out=True)
+    written_words.cross_out(session, store.words_of(session, child_id, 1)[0].id, crossed_out=True)
     assert len(room(session, child_id).points) == 2

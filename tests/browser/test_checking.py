@@ -7,9 +7,9 @@ import numpy as np
 import pytest
 from playwright.sync_api import Page, expect
 
-from firstloop.api.ink import from_stroke
 from firstloop.core.ruling import Ruling
 from firstloop.core.simulate.text import write_text
+from firstloop.services.ink import from_stroke
 from tests.api.test_journeys import strokes
 from tests.browser.conftest import found_school
 from tests.browser.shots import serve
@@ -190,7 +190,7 @@ def word(api: httpx2.Client, child: int, text: str, fault: str | None = None, si
     ruling = Ruling(lines["mid"], lines["base"], lines["rise"], lines["drop"])
     rng = np.random.default_rng(1)
     made = write_text(text, rng, fault=fault, size=size, ruling=ruling, left_mm=asked["left_mm"])
-    ink = [from_stroke(stroke).model_dump(exclude_none=True) for stroke in made.strokes]
+    ink = [from_stroke(stroke) for stroke in made.strokes]
     api.put(f"/api/written/{asked['id']}/ink", json={"strokes": ink}).raise_for_status()
     return asked["id"]
 

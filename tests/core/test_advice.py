@@ -5,24 +5,34 @@ from __future__ import annotations
 from hypothesis import given
 from hypothesis import strategies as st
 
-from firstloop.core.check.advice import Slip, Standing, best_of, next_steps, worry
-from firstloop.core.check.agreement import LEAST, Marked, agreement
-from firstloop.core.check.codes import CODES
-from firstloop.core.check.grades import Level
+from firstloop.core.check.vocabulary.codes import CODES
+from firstloop.core.check.vocabulary.grades import Level, Severity, Verdict
+from firstloop.core.teaching.advice import (
+    AttemptFinding,
+    JudgedAttempt,
+    best_of,
+    first_to_see,
+    is_all_secure,
+    next_tries,
+    tells_most,
+    worry,
+)
+from firstloop.core.teaching.agreement import LEAST, Marked, agreement
 
-TALL = Slip("size.tall", "near", "Stop at the mid line.")
-BELOW = Slip("start.bottom", "fix", "Start at the mid line.")
-LOW = Slip("start.low", "near", "Start at the mid line.")
-OPEN = Slip("shape.open", "fix", "Go on until the round is closed.")
+NEAR, FIX, TOLD = Severity.NEAR, Severity.FIX, Severity.TOLD
+TALL = AttemptFinding("size.tall", NEAR)
+BELOW = AttemptFinding("start.bottom", FIX)
+LOW = AttemptFinding("start.low", NEAR)
+OPEN = AttemptFinding("shape.open", FIX)
 
 
 def codes(*attempts, whole=()):
-    return [step.code for step in next_steps(attempts, whole)]
+    return [step.code for step in next_tries(attempts, whole)]
 
 
 def test_direction_goes_before_shape_before_size_and_the_commonest_before_the_rest():
     assert codes([TALL], [OPEN, TALL], [BELOW]) == ["start.bottom", "shape.open", "size.tall"]
-    drop = Slip("size.drop-long", "fix", "")
+    drop = AttemptFinding("size.drop-long", FIX)
     assert codes([TALL, drop], [drop], [drop]) == ["size.drop-long", "size.tall"]
 
 
@@ -31,34 +41,58 @@ def test_a_single_near_miss_gives_way_to_a_habit():
 
 
 def test_what_is_only_told_is_never_a_next_step():
-    assert codes([Slip("flow.pauses", "told", "")], []) == []
+    assert codes([AttemptFinding("flow.pauses", TOLD)], []) == []
     assert codes() == []
 
 
 def test_a_row_that_is_uneven_as_a_whole_asks_for_that():
-    assert codes([], whole=[Slip("size.uneven", "fix", "")]) == ["size.uneven"]
+    assert codes([], whole=[AttemptFinding("size.uneven", FIX)]) == ["size.uneven"]
 
 
 @given(st.lists(st.lists(st.sampled_from([TALL, BELOW, LOW, OPEN]), max_size=3), max_size=6))
 def test_every_slip_is_counted_once_an_attempt_whatever_the_order(attempts):
-    steps = next_steps(attempts)
-    assert {s.code: s.times for s in steps} == {s.code: s.times for s in next_steps(attempts[::-1])}
+    steps = next_tries(attempts)
+    assert {s.code: s.times for s in steps} == {s.code: s.times for s in next_tries(attempts[::-1])}
     assert all(1 <= step.times <= len(attempts) for step in steps)
 
 
 def test_the_best_is_secure_with_least_found_and_nearest_in_form():
-    near, loose, neat = Standing("near", 1, 0.02), Standing("secure", 0, 0.08), Standing("secure", 0, 0.03)
+    near = JudgedAttempt(Verdict.NEAR, 1, 0.02)
+    loose, neat = (JudgedAttempt(Verdict.SECURE, 0, off) for off in (0.08, 0.03))
     assert best_of([near, loose, neat, None]) == 2
-    assert best_of([None, Standing("unreadable", 1, None)]) is None
+    assert best_of([None, JudgedAttempt(Verdict.UNREADABLE, 1, None)]) is None
 
 
 def test_worry_grows_with_what_is_to_fix():
-    assert worry([]) == worry(["secure"]) == 0
-    assert worry(["near"]) < worry(["near", "fix"]) < worry(["fix"]) == 3
+    near, fix = Verdict.NEAR, Verdict.FIX
+    assert worry([]) == worry([Verdict.SECURE]) == 0
+    assert worry([near]) < worry([near, fix]) < worry([fix]) == 3
+
+
+def test_what_the_teacher_chose_comes_first():
+    assert [one.code for one in next_tries([[BELOW, TALL]], chosen="size.tall")] == [
+        "size.tall",
+        "start.bottom",
+    ]
+
+
+def test_what_is_to_fix_tells_most_and_an_unreadable_letter_points_at_nothing():
+    assert tells_most([TALL, BELOW, OPEN]) == 1
+    assert tells_most([AttemptFinding("flow.pauses", TOLD), LOW]) == 1
+    assert tells_most([AttemptFinding("unreadable", FIX)]) is None
+    assert tells_most([]) is None
+
+
+def test_the_first_to_fix_is_to_be_seen_and_what_is_crossed_out_is_not():
+    fix, secure = Verdict.FIX, Verdict.SECURE
+    assert first_to_see([None, secure, fix, fix]) == 2
+    assert first_to_see([secure, Verdict.NEAR]) == 0
+    assert is_all_secure([None, secure])
+    assert not is_all_secure([secure, Verdict.UNREADABLE])
 
 
 def marked(code, values, mark, level=Level.GROWING):
-    return [Marked(((code, value),), mark, level) for value in values]
+    return [Marked(((code, value),), Verdict(mark), level) for value in values]
 
 
 def only(found):
@@ -88,7 +122,7 @@ def test_nothing_is_proposed_from_too_little_or_where_the_teacher_agrees():
 
 
 def test_a_mark_speaks_for_a_code_only_where_nothing_else_was_found():
-    both = Marked((("start.low", 0.4), ("size.tall", 40.0)), "secure", Level.GROWING)
+    both = Marked((("start.low", 0.4), ("size.tall", 40.0)), Verdict.SECURE, Level.GROWING)
     assert agreement([both]) == []
 
 
@@ -105,7 +139,9 @@ def test_values_count_as_at_growing_whatever_the_level():
 )
 def test_a_proposal_never_goes_beyond_twice_the_houses(code, seen):
     tolerance = CODES[code].tolerance
-    found = agreement([Marked(((code, tolerance * times),), mark, Level.GROWING) for times, mark in seen])
+    found = agreement(
+        [Marked(((code, tolerance * times),), Verdict(mark), Level.GROWING) for times, mark in seen]
+    )
     for one in found:
         if one.proposal:
             assert tolerance < one.proposal.tolerance <= 2 * tolerance

@@ -5,16 +5,17 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from firstloop.core.check.codes import CODES
-from firstloop.core.check.grades import Heading, Level, Severity
-from firstloop.core.check.letter import LetterResult, build_case, check_letter
-from firstloop.core.check.shape import nearest_readings
+from firstloop.core.check.letter import check_letter
+from firstloop.core.check.match.cases import build_case
+from firstloop.core.check.recognise.readings import nearest_readings
+from firstloop.core.check.results import LetterResult
+from firstloop.core.check.vocabulary.grades import Heading, Level, Severity
 from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.lower import LOWER
 from firstloop.core.letterforms.style import DEFAULT_STYLE
 from firstloop.core.simulate.hand import ORDINARY_HAND
 from firstloop.core.simulate.writer import write
-from tests.pen import even, ink, lines, model
+from tests.pen import child, even, ink, lines, model, teacher
 
 STEADY = ORDINARY_HAND.steadier(0.3)
 
@@ -59,7 +60,7 @@ def test_begun_at_the_base_line_is_one_finding_that_points_there():
     assert finding.severity == "fix"
     assert finding.value == pytest.approx(1.0, abs=0.05)
     np.testing.assert_allclose(finding.at, [1.5, 0.0], atol=0.05)
-    assert finding.child == "Start at the mid line, then straight down."
+    assert child(finding) == "Start at the mid line, then straight down."
 
 
 def test_a_stem_written_upwards_is_a_start_at_the_bottom():
@@ -81,7 +82,7 @@ def test_a_start_to_one_side_is_told_with_its_side():
     u[:, 0] -= 0.6 * fade
     finding = only(judged([u], "u"))
     assert finding.code == "start.side"
-    assert "to the left" in finding.teacher
+    assert "to the left" in teacher(finding)
 
 
 def test_a_bar_drawn_backwards_is_reversed_for_a_right_hand_only():
@@ -89,7 +90,7 @@ def test_a_bar_drawn_backwards_is_reversed_for_a_right_hand_only():
     backwards = [strokes[0], strokes[1][::-1]]
     finding = only(judged(backwards, "t"))
     assert finding.code == "direction.reversed"
-    assert finding.child == "Write the bar from left to right."
+    assert child(finding) == "Write the bar from left to right."
     assert codes(judged(backwards, "t", hand="left")) == set()
 
 
@@ -97,14 +98,14 @@ def test_a_round_written_clockwise_is_told_and_not_blamed_on_its_shape():
     o = [model("o")[0][::-1]]
     finding = only(judged(o, "o"))
     assert finding.code == "direction.turn"
-    assert "clockwise" in finding.teacher
+    assert "clockwise" in teacher(finding)
 
 
 def test_the_bar_before_the_stem_is_another_order():
     strokes = model("t")
     finding = only(judged(strokes[::-1], "t"))
     assert finding.code == "order.swapped"
-    assert finding.teacher == "The bar was written before the stem."
+    assert teacher(finding) == "The bar was written before the stem."
 
 
 def test_lifts_are_counted_one_is_near_and_two_are_to_fix():
@@ -143,7 +144,7 @@ def test_a_mirrored_letter_is_that_and_nothing_else(char, other):
     finding = only(judged(strokes, char))
     assert finding.code == "shape.mirrored"
     if other:
-        assert f"reads as {other}" in finding.teacher
+        assert f"reads as {other}" in teacher(finding)
 
 
 @pytest.mark.parametrize("char", ["o", "v", "w", "x", "l", "i"])
@@ -181,7 +182,7 @@ def test_a_missing_part_is_named(char, kept, named):
     strokes = model(char)
     result = judged([strokes[i] for i in kept], char)
     finding = next(f for f in result.findings if f.code == "shape.part-missing")
-    assert finding.teacher == f"There is no {named}."
+    assert teacher(finding) == f"There is no {named}."
 
 
 @pytest.mark.parametrize(("factor", "word"), [(1.7, "wider"), (0.55, "narrower")])
@@ -189,7 +190,7 @@ def test_width_is_judged_at_the_letters_own_height(factor, word):
     n = [stroke * np.array([factor, 1.0]) for stroke in model("n")]
     finding = only(judged(n, "n"))
     assert finding.code == "shape.width"
-    assert word in finding.teacher
+    assert word in teacher(finding)
     assert codes(judged([stroke * 1.2 for stroke in model("n")], "n")) == set()
 
 
@@ -271,12 +272,6 @@ def test_levels_widen_and_narrow_every_tolerance():
     assert verdicts == {Level.STARTING: "secure", Level.GROWING: "near", Level.SETTLED: "near"}
     far = [stroke + np.array([0.0, 0.35]) for stroke in model("n")]
     assert judged(far, "n", level=Level.SETTLED).verdict == "fix"
-
-
-def test_every_sentence_can_be_filled_and_never_blames():
-    for code in CODES.values():
-        assert not any(word in code.child.lower() for word in ("wrong", "bad", "fail", "naughty"))
-        assert code.teacher.endswith((".", "}"))
 
 
 def test_a_curl_after_the_end_is_told_alone_and_the_rest_is_judged_without_it(rng):
@@ -369,9 +364,9 @@ def test_a_stem_that_is_too_long_is_no_extra_ink(rng):
 )  # fmt: skip
 def test_a_letter_taken_for_another_is_told_why(own, other, why):
     finding = next(f for f in judged(model(other), own).findings if f.code == "shape.reads-as")
-    assert f"Reads as {other}" in finding.teacher
-    assert why in finding.teacher
-    assert finding.child.endswith(".")
+    assert f"Reads as {other}" in teacher(finding)
+    assert why in teacher(finding)
+    assert child(finding).endswith(".")
 
 
 @pytest.mark.parametrize(

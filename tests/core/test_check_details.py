@@ -5,12 +5,12 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from firstloop.core.check.grades import Severity
 from firstloop.core.check.letter import check_letter
+from firstloop.core.check.vocabulary.grades import Severity
 from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.style import HouseStyle, Script
 from firstloop.core.simulate.writer import sketch
-from tests.pen import ink, lines, model
+from tests.pen import child, ink, lines, model, teacher
 
 CURSIVE = HouseStyle(script=Script.CURSIVE)
 
@@ -31,7 +31,7 @@ def test_downstrokes_that_lean_are_told_with_their_angle(lean, way):
     shear = np.array([[1.0, 0.0], [np.tan(np.radians(lean)), 1.0]])
     finding = only([stroke @ shear for stroke in model("h")], "h", "shape.slant")
     assert finding.value == pytest.approx(20, abs=2)
-    assert way in finding.teacher
+    assert way in teacher(finding)
 
 
 def test_a_slanted_house_does_not_blame_a_slanted_letter():
@@ -45,7 +45,7 @@ def test_a_bar_too_high_or_too_low(dy, high):
     stem, bar = model("t")
     finding = only([stem, bar + np.array([0.0, dy])], "t", "shape.bar-height")
     assert finding.value == pytest.approx(0.4, abs=0.05)
-    assert f"too {high}" in finding.teacher
+    assert f"too {high}" in teacher(finding)
 
 
 def test_a_bar_that_stands_away_from_its_stem():
@@ -82,7 +82,7 @@ def test_an_arm_that_is_too_long():
 def test_an_n_with_a_pointed_arch():
     stem = [(0.0, 1.0), (0.0, 0.0), (0.0, 0.6), (0.36, 1.0), (0.72, 0.6), (0.72, 0.0)]
     finding = found(lines(stem), "n")["shape.corner"]
-    assert finding.child == "Go round in a curve, without a point."
+    assert child(finding) == "Go round in a curve, without a point."
 
 
 def test_a_v_with_a_round_bottom_is_told_to_come_to_a_point():
@@ -103,7 +103,7 @@ def test_a_joined_letter_without_its_way_out(char):
     last = len(letter(char, CURSIVE).strokes[0].moves) - 1
     short = [stroke.points[stroke.move < last][::3], *(s.points[::3] for s in rest)]
     finding = found(short, char, CURSIVE)["join.missing"]
-    assert finding.teacher == "There is no exit."
+    assert teacher(finding) == "There is no exit."
 
 
 def test_a_pen_lifted_in_the_way_out_is_a_broken_join_and_no_extra_lift():
@@ -118,7 +118,7 @@ def test_a_loop_that_crosses_above_the_base_line():
     raised = sketch("g", np.random.default_rng(1), "join.crossing", 0.4, CURSIVE)
     codes = found(raised, "g", CURSIVE)
     assert codes["join.crossing"].value == pytest.approx(0.4, abs=0.1)
-    assert "above the base line" in codes["join.crossing"].teacher
+    assert "above the base line" in teacher(codes["join.crossing"])
 
 
 def test_the_joined_model_itself_is_secure():

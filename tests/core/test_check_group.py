@@ -9,6 +9,7 @@ from firstloop.core.ink import InkGroup
 from firstloop.core.letterforms.alphabets import ALPHABETS
 from firstloop.core.letterforms.style import Ascenders, HouseStyle, Script
 from firstloop.core.simulate.writer import TEN_MM, write
+from firstloop.text import put
 from tests.pen import ink, model
 
 
@@ -66,7 +67,7 @@ def test_ink_that_nobody_named_is_taken_for_what_it_looks_like(rng):
 
 def test_what_the_house_cannot_judge_is_not_seen_and_says_so():
     result = check_group(ink(model("a"), "%"))
-    assert "%" in result.note
+    assert "%" in put(result.note)
     assert {one.verdict for one in result.letters} == {"not-seen"}
 
 

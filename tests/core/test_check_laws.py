@@ -9,9 +9,9 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from firstloop.core.check.codes import CODES
-from firstloop.core.check.grades import Severity
 from firstloop.core.check.letter import Asked, check_letter, check_letters
+from firstloop.core.check.vocabulary.codes import CODES
+from firstloop.core.check.vocabulary.grades import Severity
 from firstloop.core.ink import InkError, InkGroup, InkStroke
 from firstloop.core.letterforms.library import UnknownLetterError
 from firstloop.core.letterforms.lower import LOWER
@@ -20,6 +20,7 @@ from firstloop.core.ruling import Ruling
 from firstloop.core.simulate.evaluate import fault_size
 from firstloop.core.simulate.faults import FAULTS
 from firstloop.core.simulate.writer import write
+from tests.pen import child, teacher
 
 chars = st.sampled_from(sorted(LOWER))
 seeds = st.integers(0, 10_000)
@@ -120,7 +121,7 @@ def test_every_finding_points_at_the_ink_and_fills_its_sentences(char, seed):
         every = np.concatenate(group.in_letter_space)
         for finding in check_letter(group, char).findings:
             assert finding.code in CODES
-            assert "{" not in finding.teacher + finding.child
+            assert "{" not in teacher(finding) + child(finding)
             assert np.hypot(*(every - finding.at).T).min() < 0.2
 
 

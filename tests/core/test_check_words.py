@@ -10,16 +10,17 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from firstloop.core.check.follow import follow
 from firstloop.core.check.group import check_group
-from firstloop.core.check.mending import mended, without_taps
+from firstloop.core.check.ink.cleaning import mended, without_taps
+from firstloop.core.check.segment.follow import follow
 from firstloop.core.ink import InkGroup, InkStroke
 from firstloop.core.letterforms.style import HouseStyle, Script
 from firstloop.core.letterforms.words import word
 from firstloop.core.simulate.evaluate import CURSIVE, EXITS, HANDS, LOOPED, WORDS, fault_size
 from firstloop.core.simulate.text import WHOLE_FAULTS, write_text
 from firstloop.core.simulate.writer import TEN_MM, write
-from tests.pen import LINES, ink
+from firstloop.text import put
+from tests.pen import LINES, ink, teacher
 
 STYLES = (HouseStyle(), EXITS, CURSIVE, LOOPED)
 words = st.sampled_from(WORDS)
@@ -89,7 +90,7 @@ def test_the_slope_of_a_row_is_measured_in_degrees():
     result = check_group(box_row([2, 2, 2, 2, 2], slope=5.0))
     assert result.measures["drift_deg"] == pytest.approx(5.0, abs=0.2)
     (drift,) = [f for f in result.findings if f.code == "line.drift"]
-    assert "climbs by 5 degrees" in drift.teacher
+    assert "climbs by 5 degrees" in teacher(drift)
     assert check_group(box_row([2, 2, 2, 2, 2], slope=2.0)).findings == ()
 
 
@@ -110,7 +111,7 @@ def test_marks_are_found_and_not_judged():
     group = write_text("a crab.", np.random.default_rng(1))
     result = check_group(group)
     assert [one.expected for one in result.letters] == list("acrab.")
-    assert ".: found, not judged." in result.note
+    assert ".: found, not judged." in put(result.note)
 
 
 def test_a_scribble_is_one_unreadable_entry_in_any_script():

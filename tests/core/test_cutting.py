@@ -8,8 +8,8 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from firstloop.core.check.cutting import cut_letters, follow_letters
 from firstloop.core.check.group import check_group
+from firstloop.core.check.segment.cutting import cut_letters, follow_letters
 from firstloop.core.curves import length
 from firstloop.core.ink import InkGroup, InkStroke
 from firstloop.core.letterforms.style import HouseStyle

@@ -4,11 +4,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from firstloop.core.check.lookalikes import Likeness, look_alikes
+from firstloop.core.check.recognise.lookalikes import Likeness, look_alikes
 from firstloop.core.families import BY_MOVEMENT, edit_distance, group, stepping_stone
 from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.lower import LOWER
 from firstloop.core.letterforms.style import HouseStyle, Width
+from firstloop.text import put
 
 chars = st.sampled_from(sorted(LOWER))
 FAMILIES = {
@@ -36,8 +37,8 @@ def test_letters_fall_into_the_families_by_rule_whatever_slant_and_width(style):
 def test_every_letter_says_why_it_belongs():
     for grouping in group(_letters(), BY_MOVEMENT):
         for member in grouping.members:
-            assert member.reason.startswith(member.char)
-            assert member.reason.endswith(".")
+            assert put(member.reason).startswith(member.char)
+            assert put(member.reason).endswith(".")
 
 
 def test_a_family_is_taught_from_the_simplest_by_small_steps():

@@ -6,13 +6,15 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from firstloop.core.check.lookalikes import look_alikes
+from firstloop.core.check.recognise.lookalikes import look_alikes
 from firstloop.core.families import BY_MOVEMENT, SCHEMES, board, group
 from firstloop.core.families.rules import RuleError, read_rule
 from firstloop.core.families.sounds import SoundError, read_sounds
 from firstloop.core.families.splitting import split
 from firstloop.core.letterforms.alphabets import ALPHABETS, plain
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle, Script
+from firstloop.text import put
+from firstloop.text.families import family_names, part_reason
 
 LOWER = "abcdefghijklmnopqrstuvwxyz"
 JOINED = HouseStyle(script=Script.CURSIVE)
@@ -25,6 +27,10 @@ def letters(style=DEFAULT_STYLE, alphabet="lower case"):
 
 def taken(rule, style=DEFAULT_STYLE, alphabet="lower case"):
     return "".join(one.char for one in letters(style, alphabet) if read_rule(rule).why(one, style))
+
+
+def plain_board():
+    return board.from_scheme(BY_MOVEMENT, family_names(BY_MOVEMENT))
 
 
 def standing(arrangement, style=DEFAULT_STYLE):
@@ -57,7 +63,7 @@ def test_a_rule_in_plain_words_takes_its_letters(rule, chars):
 
 
 def test_a_rule_says_why_in_words():
-    assert read_rule("begins with: down, back, over").why(plain("n")) == (
+    assert put(read_rule("begins with: down, back, over").why(plain("n"))) == (
         "n begins with straight down, back along the same line, over to the right."
     )
 
@@ -116,7 +122,7 @@ def test_capitals_and_digits_are_grouped_by_the_same_rules():
 
 def test_a_change_of_house_style_moves_letters_by_itself():
     sloped = DEFAULT_STYLE.choosing("y", "slopes")
-    before, after = standing(board.from_scheme(BY_MOVEMENT)), standing(board.from_scheme(BY_MOVEMENT), sloped)
+    before, after = standing(plain_board()), standing(plain_board(), sloped)
     assert before["scoops"] == "uy"
     assert after["scoops"] == "u"
     assert "y" in after["slopes"]
@@ -124,7 +130,7 @@ def test_a_change_of_house_style_moves_letters_by_itself():
 
 @given(st.sampled_from(LOWER), keys)
 def test_a_letter_moved_by_hand_stands_there_and_keeps_the_verdict_of_its_rule(char, key):
-    start = board.from_scheme(BY_MOVEMENT)
+    start = plain_board()
     moved = board.move(start, char, key)
     place = next(
         (column.family.key, one)
@@ -140,14 +146,14 @@ def test_a_letter_moved_by_hand_stands_there_and_keeps_the_verdict_of_its_rule(c
 
 
 def test_a_letter_that_sits_badly_shows_its_reason():
-    moved = board.move(board.from_scheme(BY_MOVEMENT), "c", "one-offs")
+    moved = board.move(plain_board(), "c", "one-offs")
     places = {p.char: p for c in board.arranged(letters(), moved, BY_MOVEMENT) for p in c.places}
-    assert places["c"].reason.startswith("By rule in Rounds: c begins counterclockwise")
+    assert put(places["c"].reason).startswith("By rule in Rounds: c begins counterclockwise")
 
 
 @given(st.lists(st.tuples(st.sampled_from(LOWER), keys), max_size=8))
 def test_no_letter_is_ever_lost_or_doubled(moves):
-    arrangement = board.from_scheme(BY_MOVEMENT)
+    arrangement = plain_board()
     for char, key in moves:
         arrangement = board.move(arrangement, char, key)
     arrangement = board.merge(arrangement, "scoops", "rounds", standing(arrangement)["scoops"])
@@ -156,7 +162,7 @@ def test_no_letter_is_ever_lost_or_doubled(moves):
 
 
 def test_families_are_renamed_merged_and_added():
-    start = board.from_scheme(BY_MOVEMENT)
+    start = plain_board()
     named = board.rename(start, "scoops", "  Cups  and tails ")
     assert named.family("scoops").name == "Cups and tails"
     merged = board.merge(named, "scoops", "rounds", "uy")
@@ -170,7 +176,7 @@ def test_families_are_renamed_merged_and_added():
 
 
 def test_rules_of_one_kind_become_one_rule_with_two_ways():
-    start = board.add(board.add(board.from_scheme(BY_MOVEMENT), "One", "has: dot"), "Two", "has: bar")
+    start = board.add(board.add(plain_board(), "One", "has: dot"), "Two", "has: bar")
     merged = board.merge(start, "one", "two", "ij")
     assert merged.family("two").rule == "has: bar or dot"
     assert merged.placed == ()
@@ -189,17 +195,17 @@ def test_rules_of_one_kind_become_one_rule_with_two_ways():
 )
 def test_a_change_that_makes_no_sense_is_refused(change):
     with pytest.raises(board.BoardError):
-        change(board.from_scheme(BY_MOVEMENT))
+        change(plain_board())
 
 
 def test_comparing_says_which_letters_move_and_why():
     style = DEFAULT_STYLE
-    before = board.arranged(letters(), board.from_scheme(BY_MOVEMENT), BY_MOVEMENT, style)
+    before = board.arranged(letters(), plain_board(), BY_MOVEMENT, style)
     sloped = style.choosing("y", "slopes")
-    after = board.arranged(letters(sloped), board.from_scheme(BY_MOVEMENT), BY_MOVEMENT, sloped)
+    after = board.arranged(letters(sloped), plain_board(), BY_MOVEMENT, sloped)
     (moved,) = board.compare(before, after)
     assert (moved.char, moved.before, moved.after) == ("y", "Scoops", "Slopes")
-    assert moved.reason == "y has 2 straight slopes."
+    assert put(moved.reason) == "y has 2 straight slopes."
     assert board.compare(before, before) == ()
 
 
@@ -222,12 +228,12 @@ def test_look_alikes_are_kept_in_different_parts_and_the_reason_says_so():
     where = {char: number for number, part in enumerate(parts) for char in part.chars}
     assert where["b"] != where["d"]
     assert where["p"] != where["q"]
-    assert any("Kept apart" in part.reason for part in parts)
+    assert any("Kept apart" in part_reason(part) for part in parts)
 
 
 def test_a_split_family_is_filled_by_hand():
     parts = split([plain(char) for char in "rnmhbp"], 3)
-    cut = board.split_into(board.from_scheme(BY_MOVEMENT), "up-and-overs", [part.chars for part in parts])
+    cut = board.split_into(plain_board(), "up-and-overs", [part.chars for part in parts])
     found = standing(cut)
     assert sorted(found["up-and-overs"] + found["up-and-overs-2"]) == sorted("rnmhbp")
 

@@ -6,9 +6,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from firstloop.core.check.group import check_group
+from firstloop.core.check.ink.limits import LETTER_MOST_XH, STROKES_MOST, too_much
 from firstloop.core.check.letter import Asked, check_letter, check_letters
-from firstloop.core.check.limits import LETTER_MOST_XH, STROKES_MOST, too_much
-from firstloop.core.check.reading import class_set, own_costs, picture, reading_costs
+from firstloop.core.check.recognise.pictures import class_set, own_costs, picture, reading_costs
 from firstloop.core.ink import InkError, InkStroke
 from firstloop.core.letterforms.alphabets import ALPHABETS, EVERY
 from firstloop.core.letterforms.style import DEFAULT_STYLE

@@ -7,13 +7,13 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from firstloop.core.check.align import align
-from firstloop.core.check.codes import CODES, severity_of, tolerance_at
-from firstloop.core.check.grades import Heading, Level, Severity
-from firstloop.core.check.letter import build_case
-from firstloop.core.check.mending import find_dot
-from firstloop.core.check.reading import class_set, mirror, picture, reading_costs
-from firstloop.core.check.template import template
+from firstloop.core.check.match.align import align
+from firstloop.core.check.match.arrangements import find_dot
+from firstloop.core.check.match.cases import build_case
+from firstloop.core.check.match.template import template
+from firstloop.core.check.recognise.pictures import class_set, mirror, picture, reading_costs
+from firstloop.core.check.vocabulary.codes import CODES, Strictness
+from firstloop.core.check.vocabulary.grades import Heading, Level, Severity
 from firstloop.core.letterforms.lower import LOWER
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
 from tests.pen import ink, model
@@ -145,14 +145,15 @@ def test_letters_are_compared_in_the_class_own_style():
 @pytest.mark.parametrize("level", Level)
 @pytest.mark.parametrize("code", [code for code, spec in CODES.items() if spec.tolerance])
 def test_severity_is_nothing_then_near_then_fix(code, level):
-    tolerance = tolerance_at(code, level)
+    strictness = Strictness(level)
+    tolerance = strictness.tolerance(code)
     worse = -1 if CODES[code].small_is_worse else 1
-    assert severity_of(code, 0.99**worse * tolerance, level) is None
-    assert severity_of(code, 1.5**worse * tolerance, level) is Severity.NEAR
-    assert severity_of(code, 2.01**worse * tolerance, level) is Severity.FIX
+    assert strictness.severity(code, 0.99**worse * tolerance) is None
+    assert strictness.severity(code, 1.5**worse * tolerance) is Severity.NEAR
+    assert strictness.severity(code, 2.01**worse * tolerance) is Severity.FIX
 
 
 @pytest.mark.parametrize("code", [code for code, spec in CODES.items() if spec.tolerance is None])
 def test_a_code_without_a_tolerance_is_a_fault_whenever_it_occurs(code):
     expected = Severity.TOLD if CODES[code].heading is Heading.FLOW else Severity.FIX
-    assert severity_of(code, 0.01, Level.STARTING) is expected
+    assert Strictness(Level.STARTING).severity(code, 0.01) is expected

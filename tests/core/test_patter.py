@@ -4,9 +4,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from firstloop.core.heights import HEIGHTS, height_name
 from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.lower import LOWER
-from firstloop.core.patter import height_words, patter, spoken
+from firstloop.core.patter import patter
+from firstloop.text import say
+from firstloop.text.movement import sentence, short, spoken
 
 
 def test_the_words_of_n_are_what_a_teacher_says():
@@ -47,12 +50,14 @@ def test_every_move_is_said_exactly_once(char):
 @given(st.sampled_from(sorted(LOWER)))
 def test_phrases_are_whole_sentences(char):
     for phrase in patter(letter(char)):
-        assert phrase.text[0].isupper()
-        assert phrase.text.endswith(".")
-        assert "{" not in phrase.text
-        assert 1 <= len(phrase.short.split()) <= 5
+        text = sentence(phrase)
+        assert text[0].isupper()
+        assert text.endswith(".")
+        assert "{" not in text
+        assert 1 <= len(short(phrase).split()) <= 5
 
 
 @given(st.floats(-1, 2))
 def test_every_height_has_words(y):
-    assert any(word in height_words(y) for word in ("line", "band"))
+    assert height_name(y) in HEIGHTS
+    assert any(word in say(f"height.{height_name(y)}") for word in ("line", "band"))

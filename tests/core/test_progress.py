@@ -2,27 +2,28 @@
 
 from __future__ import annotations
 
+from datetime import date
+
 import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from firstloop.core.progress.evidence import Aspect, Day, Source, from_token, piece, watched
+from firstloop.core.progress.evidence import Aspect, Day, Source, evidence_of, from_token, watched
 from firstloop.core.progress.habits import Course, Seen, habit
 from firstloop.core.progress.mastery import LEAST_LETTERS, State, standing, standings
 from firstloop.core.progress.steps import most_urgent, to_do
 from firstloop.core.progress.trends import (
-    MEASURES,
     Trend,
     Turn,
     change,
     shares,
-    told,
     trend,
     turning_point,
     turning_points,
     within_letters,
 )
+from firstloop.text import progress
 
 MONDAY = 739_000
 SECURE, FIX = from_token("ssss"), from_token("ffss")
@@ -56,16 +57,16 @@ class TestEvidence:
             from_token(token)
 
     def test_a_mark_of_secure_wins_for_every_heading_that_was_seen(self):
-        seen = piece("fix", {"direction": "fix", "shape": "secure", "size": "not-seen"}, "secure")
+        seen = evidence_of("fix", {"direction": "fix", "shape": "secure", "size": "not-seen"}, "secure")
         assert seen.token == "sss-"
 
     def test_a_mark_of_fix_holds_for_the_letter_and_blames_no_heading(self):
         headings = dict.fromkeys(("direction", "shape", "size"), "secure")
-        assert piece("secure", headings, "fix").token == "fsss"
+        assert evidence_of("secure", headings, "fix").token == "fsss"
 
     def test_a_scan_says_nothing_of_direction(self):
         headings = dict.fromkeys(("direction", "shape", "size"), "secure")
-        assert piece("secure", headings, None, Source.SCAN).token == "s-ss"
+        assert evidence_of("secure", headings, None, Source.SCAN).token == "s-ss"
 
     def test_what_was_watched_speaks_of_direction_alone(self):
         assert watched(fine=True).token == "-s--"
@@ -74,28 +75,28 @@ class TestEvidence:
 
 class TestState:
     def test_nothing_written_is_not_started(self):
-        assert standing([], ALL).why == "not started: nothing written yet"
+        assert progress.why(standing([], ALL)) == "not started: nothing written yet"
 
     def test_traced_letters_do_not_count_as_alone(self):
         found = standing([Day(MONDAY, (), helped=12)], ALL)
         assert found.state is State.LEARNING
-        assert found.why == "learning: nothing written alone yet"
+        assert progress.why(found) == "learning: nothing written alone yet"
 
     def test_secure_says_how_many_and_on_how_many_days(self):
         days = [Day(MONDAY + d, (SECURE,) * 4) for d in (0, 2, 7)]
         days[0] = Day(MONDAY, (FIX, SECURE, SECURE, SECURE))
-        assert standing(days, ALL).why == "secure: 11 of the last 12 alone, on 3 days"
+        assert progress.why(standing(days, ALL)) == "secure: 11 of the last 12 alone, on 3 days"
         assert standing(days, ALL).since == MONDAY + 2
 
     def test_one_good_day_is_not_enough_for_a_claim(self):
         found = standing([Day(MONDAY, (SECURE,) * 10)], ALL)
         assert found.state is State.LEARNING
-        assert found.why.endswith("a claim needs 2 days")
+        assert progress.why(found).endswith("a claim needs 2 days")
 
     def test_few_letters_are_not_enough_for_a_claim(self):
         found = standing([Day(MONDAY, (SECURE,)), Day(MONDAY + 2, (SECURE,))], ALL)
         assert found.state is State.LEARNING
-        assert "a claim needs 5 letters" in found.why
+        assert "a claim needs 5 letters" in progress.why(found)
 
     def test_what_was_secure_slips_after_a_break(self):
         days = [Day(MONDAY + 7 * w, (SECURE,) * 3) for w in range(4)]
@@ -126,7 +127,7 @@ class TestState:
         few = standing([Day(MONDAY + d, (SECURE,) * 3) for d in (0, 7)], ALL)
         many = standing([Day(MONDAY + d, (SECURE,) * 6) for d in (0, 7)], ALL)
         assert many.chance > few.chance
-        assert many.sureness == "sure"
+        assert progress.sureness(many) == "sure"
 
     def test_headings_stand_apart(self):
         floats = from_token("fssf")
@@ -143,7 +144,7 @@ class TestState:
     def test_no_claim_without_its_numbers(self, verdicts):
         days = [Day(MONDAY + i, tuple(from_token(v * 4) for v in day)) for i, day in enumerate(verdicts)]
         for i, found in enumerate(standings(days, ALL)):
-            written = sum(len(day.pieces) for day in days[: i + 1])
+            written = sum(len(day.evidence) for day in days[: i + 1])
             assert found.letters == min(12, written)
             if found.state is State.SECURE:
                 assert written >= LEAST_LETTERS
@@ -223,14 +224,14 @@ class TestTrends:
 
     def test_a_trend_in_words(self):
         found = trend(*self.run(0.06, 2, noise=0.05), worth=0.3)
-        assert told(MEASURES["place"], found) == (
+        assert progress.named_change("place", progress.change("place", found)) == (
             "place on the line: 1.2 mm above the line, 0.5 mm at first (0.054 to 0.067 mm a week)"
         )
 
     def test_a_fault_that_went_away_in_words(self):
         days, values = self.run(-0.125, 2, noise=0.05)
         found = trend(days, [v + 1.0 for v in values], worth=0.8)
-        assert told(MEASURES["place"], found) == (
+        assert progress.named_change("place", progress.change("place", found)) == (
             "place on the line: as it should be now, 1.5 mm above the line at first (0.12 to 0.13 mm a week)"
         )
 
@@ -263,9 +264,9 @@ class TestTrends:
         assert len(found) == sum(len(days[char]) > 1 for _, char, _ in written)
 
     def test_a_turn_in_words(self):
-        turn = Turn(MONDAY + 42, before=2.4, after=3.1, chance=0.001)
-        assert told(MEASURES["speed"], turn, since="12 October") == (
-            "speed: quicker, 3.1 bands a second now, 2.4 bands a second before, since 12 October"
+        turn = Turn(date(2026, 10, 12).toordinal(), before=2.4, after=3.1, chance=0.001)
+        assert progress.change("speed", turn) == (
+            "quicker, 3.1 bands a second now, 2.4 bands a second before, since 12 October"
         )
 
     @given(st.lists(st.tuples(st.integers(0, 80), st.sampled_from([0.0, 0.5, 1.0])), min_size=1))

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from datetime import date
+
 import numpy as np
 import pytest
 from hypothesis import given, settings
@@ -11,11 +13,12 @@ from firstloop.core.check.group import check_group
 from firstloop.core.letterforms.style import DEFAULT_STYLE
 from firstloop.core.letterforms.words import word
 from firstloop.core.progress.measured import measured_of_text
-from firstloop.core.progress.trends import MEASURES, change, told
+from firstloop.core.progress.trends import MEASURES, change
 from firstloop.core.progress.wordlist import WORDS, within_reach
 from firstloop.core.simulate.evaluate import CURSIVE, LOOPED
 from firstloop.core.simulate.hand import ORDINARY_HAND
 from firstloop.core.simulate.text import write_text
+from firstloop.text import progress
 from tests.pen import even, ink
 
 STEADY = ORDINARY_HAND.steadier(0.3)
@@ -65,10 +68,11 @@ def test_room_is_kept_in_millimetres_and_in_fingers():
 
 
 def test_a_change_of_room_is_told_in_words():
-    days = list(range(0, 60, 3))
+    begin = date(2026, 9, 5).toordinal()
+    days = list(range(begin, begin + 60, 3))
     found = change(days, [-3.0] * 10 + [0.1] * 10, MEASURES["room"].worth)
-    assert told(MEASURES["room"], found, "5 October") == (
-        "room between letters: as it should be now, 3.0 mm less than the model before, since 5 October"
+    assert progress.change("room", found) == (
+        "as it should be now, 3.0 mm less than the model before, since 5 October"
     )
 
 

@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from firstloop.core.check.codes import CODES
+from firstloop.core.check.vocabulary.codes import CODES
 from firstloop.core.curves import length, steps
 from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.lower import LOWER

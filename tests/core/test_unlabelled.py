@@ -10,7 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from firstloop.core.check.group import check_group
-from firstloop.core.check.reading import likeliest
+from firstloop.core.check.recognise.pictures import likeliest
 from firstloop.core.letterforms.alphabets import ALPHABETS
 from firstloop.core.letterforms.style import DEFAULT_STYLE, Script
 from firstloop.core.simulate.writer import write

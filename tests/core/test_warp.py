@@ -6,7 +6,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from hypothesis.extra.numpy import arrays
 
-from firstloop.core.check.warp import warp_costs, warp_path, warp_paths
+from firstloop.core.check.match.warp import warp_costs, warp_path, warp_paths
 
 runs = arrays(float, st.tuples(st.integers(1, 12), st.just(2)), elements=st.floats(-1, 1))
 

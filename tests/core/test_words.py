@@ -15,7 +15,7 @@ from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.style import Ascenders, Dots, HouseStyle, Script, Tails
 from firstloop.core.letterforms.words import FINGER_XH, SIDE_XH, word
 from firstloop.core.moves import MoveKind as K
-from firstloop.core.patter import spoken
+from firstloop.text.movement import spoken
 
 LOWER = "abcdefghijklmnopqrstuvwxyz"
 JOINED = HouseStyle(script=Script.CURSIVE)

@@ -9,13 +9,13 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from firstloop.core.check.codes import CODES
 from firstloop.core.check.letter import check_letter
+from firstloop.core.check.vocabulary.codes import CODES
 from firstloop.core.curves import along
 from firstloop.core.letterforms.alphabets import ALPHABETS
 from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.style import DEFAULT_STYLE
-from firstloop.core.simulate.evaluate import HANDS, PARTS, evaluate, fault_size, jobs, run
+from firstloop.core.simulate.evaluate import HANDS, INK_SETS, evaluate, fault_size, jobs, run
 from firstloop.core.simulate.faults import FAULTS
 from firstloop.core.simulate.hand import AGES, SimHand
 from firstloop.core.simulate.makers import plain
@@ -125,7 +125,7 @@ def test_every_code_that_can_be_made_is_evaluated_in_some_part():
 
 
 def test_an_evaluation_counts_what_it_wrote_whatever_the_order_and_says_so():
-    todo = jobs(1, 3, parts=[PARTS[0]], codes=["start.bottom", "shape.form"])
+    todo = jobs(1, 3, parts=[INK_SETS[0]], codes=["start.bottom", "shape.form"])
     told = []
     table = evaluate(todo, lambda done, total: told.append((done, total)))
     back = evaluate(todo[::-1])
@@ -145,12 +145,12 @@ def test_an_evaluation_counts_what_it_wrote_whatever_the_order_and_says_so():
 
 
 def test_a_job_has_its_own_numbers():
-    job = jobs(1, 3, parts=[PARTS[0]], codes=[])[0]
+    job = jobs(1, 3, parts=[INK_SETS[0]], codes=[])[0]
     assert run(job).clean_any == run(job).clean_any
     assert job.rng.random() != replace(job, hand="kept").rng.random()
     assert job.part.style == DEFAULT_STYLE
 
 
 def test_a_rest_on_the_way_is_told_as_a_pause_and_nothing_else(rng):
-    group = PENS["a rest on the way"](write("m", rng, hand=KEPT.steadier(0.5)), rng)
+    group = PENS["a-rest-on-the-way"](write("m", rng, hand=KEPT.steadier(0.5)), rng)
     assert {f.code for f in check_letter(group, "m").findings} == {"flow.pauses"}

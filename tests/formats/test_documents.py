@@ -2,19 +2,21 @@ from __future__ import annotations
 
 from xml.etree import ElementTree as ET
 
+import orjson
 import pytest
 
 from firstloop.core.check.group import check_group
 from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.lower import LOWER
 from firstloop.core.letterforms.style import HouseStyle, StyleError, Width
-from firstloop.core.simulate.evaluate import PARTS, evaluate, jobs
+from firstloop.core.simulate.evaluate import INK_SETS, evaluate, jobs
 from firstloop.core.simulate.writer import write
-from firstloop.formats.check_json import check_document, check_file
+from firstloop.formats.check_json import group_document
 from firstloop.formats.evaluation_md import evaluation_markdown
 from firstloop.formats.inkml import write_inkml
 from firstloop.formats.style_json import read_style, write_style
 from firstloop.formats.svg import letter_sheet
+from firstloop.services.check_files import CheckDocument, check_file
 
 LETTER_KEYS = {"expected", "verdict", "headings", "reads_as", "findings", "measures"}
 FINDING_KEYS = {
@@ -26,9 +28,13 @@ MEASURE_KEYS = {
 }  # fmt: skip
 
 
+def as_json(document: CheckDocument) -> dict:
+    return orjson.loads(orjson.dumps(document))
+
+
 def test_the_check_document_has_every_field_of_its_format(rng):
     group = write("m", rng, fault="start.bottom", size=1)
-    document = check_file(write_inkml([group]))
+    document = as_json(check_file(write_inkml([group])))
     assert document["format"] == "first-loop-check/1"
     (one,) = document["groups"]
     assert set(one) >= {"truth", "letters", "findings", "measures"}
@@ -43,8 +49,8 @@ def test_the_check_document_has_every_field_of_its_format(rng):
 
 def test_a_place_on_the_ink_is_in_page_millimetres(rng):
     group = write("n", rng, fault="start.bottom", size=1, left_mm=80)
-    document = check_document([(check_group(group), group.ruling)])
-    x, y = document["groups"][0]["letters"][0]["findings"][0]["at"]
+    document = group_document(check_group(group), group.ruling)
+    x, y = document["letters"][0]["findings"][0]["at"]
     start = group.strokes[0].points_mm[0]
     assert (x, y) == pytest.approx(tuple(start), abs=0.6)
 
@@ -77,7 +83,7 @@ def test_the_sheet_is_svg_with_every_letter_and_a_number_for_every_stroke():
 
 
 def test_the_evaluation_page_shows_every_code_that_was_tried():
-    table = evaluate(jobs(1, 2, parts=PARTS[:1], codes=["start.bottom", "unreadable"]))
+    table = evaluate(jobs(1, 2, parts=INK_SETS[:1], codes=["start.bottom", "unreadable"]))
     text = evaluation_markdown(table, 1, 2)
     assert "| `start.bottom` | 64 |" in text
     assert "`unreadable`" in text

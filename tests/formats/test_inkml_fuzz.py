@@ -9,8 +9,8 @@ from hypothesis import strategies as st
 
 from firstloop.core.ink import InkError
 from firstloop.core.simulate.text import write_text
-from firstloop.formats.check_json import FORMAT, check_file
 from firstloop.formats.inkml import write_inkml
+from firstloop.services.check_files import CheckDocument, check_file
 
 GOOD = write_inkml([write_text("tide", np.random.default_rng(1))])
 NUMBER = st.one_of(
@@ -26,11 +26,10 @@ def judged(data: bytes) -> None:
         document = check_file(data)
     except InkError as problem:
         said = str(problem)
-        document = {"format": FORMAT, "groups": []}
-    assert document["groups"] or (said and "\n" not in said)
-    assert document["format"] == FORMAT
-    for group in document["groups"]:
-        assert all(one["verdict"] for one in group["letters"])
+        document = CheckDocument("", [])
+    assert document.groups or (said and "\n" not in said)
+    for group in document.groups:
+        assert all(one.verdict for one in group.letters)
 
 
 @settings(max_examples=60)
@@ -102,4 +101,4 @@ def test_few_points_a_stroke_still_read_as_the_letter(points):
             <annotation type="ruling.mid">18</annotation><annotation type="ruling.base">26</annotation>
             <traceGroup><annotation type="truth">{char}</annotation>{body}</traceGroup></ink>""".encode()
         )
-        assert document["groups"][0]["letters"][0]["reads_as"] == char
+        assert document.groups[0].letters[0].reads_as == char

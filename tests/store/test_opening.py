@@ -36,6 +36,7 @@ def database(records: Path) -> Path:
     with sessions(engine)() as session:
         made = add_class(session, "Kittiwake class", DEFAULT_STYLE, "four-lines", 10.0, "growing")
         add_child(session, made.id, "Edie", "W", "right")
+        session.commit()
     engine.dispose()
     return path
 

@@ -13,7 +13,7 @@ from firstloop.core.ruling import ruling_kind
 from firstloop.store import classes, rows
 from firstloop.store.database import alembic_config, open_engine, upgrade
 from firstloop.store.errors import ConflictError, NotFoundError
-from firstloop.store.rows import Edit, Judged
+from firstloop.store.rows import AttemptResult, Edit
 from firstloop.store.tables import Attempt, Change, Child, Mark, Result, Row
 
 AT = datetime(2026, 9, 8, 9, 20, tzinfo=UTC)
@@ -23,7 +23,9 @@ INK = [{"x": [1.0, 2.0], "y": [3.0, 4.0], "t": [0.0, 8.0]}]
 @pytest.fixture
 def child(session: Session) -> Child:
     made = classes.add_class(session, "Kittiwake class", HouseStyle(), "four-lines", 10.0, "growing")
-    return classes.add_child(session, made.id, "Orla", "F", "right")
+    child = classes.add_child(session, made.id, "Orla", "F", "right")
+    session.commit()
+    return child
 
 
 def new_row(session: Session, child: Child, at: datetime = AT, letter: str = "n") -> Row:
@@ -33,7 +35,9 @@ def new_row(session: Session, child: Child, at: datetime = AT, letter: str = "n"
 
 
 def kept(session: Session, row: Row, key: str, crossed_out: bool = False) -> Attempt:
-    return rows.keep_attempt(session, row, key, "alone", AT, INK, crossed_out)
+    attempt = rows.keep_attempt(session, row, key, "alone", AT, INK, crossed_out)
+    session.commit()
+    return attempt
 
 
 @pytest.fixture
@@ -41,7 +45,8 @@ def row(session: Session, child: Child) -> Row:
     made = new_row(session, child)
     for i in range(3):
         attempt = kept(session, made, f"attempt-{i}")
-        rows.keep_first_result(session, attempt, "1", "growing", Judged("near", {"findings": []}))
+        rows.keep_first_result(session, attempt, "1", "growing", AttemptResult("near", {"findings": []}))
+    session.commit()
     return rows.get_row(session, made.id)
 
 
@@ -58,15 +63,6 @@ def test_the_same_key_twice_keeps_one_attempt(session, row):
 def test_a_key_of_another_row_is_refused(session, child, row):
     with pytest.raises(ConflictError):
         kept(session, new_row(session, child), "attempt-1")
-
-
-def test_choosing_another_best_lets_go_of_the_first_and_undo_brings_it_back(session, row):
-    first, second = row.attempts[0].id, row.attempts[1].id
-    rows.change(session, row, [Edit(first, "best", True)], AT)
-    rows.change(session, row, [Edit(second, "best", True)], AT)
-    assert [a.best for a in rows.get_row(session, row.id).attempts] == [False, True, False]
-    rows.undo(session, row, AT)
-    assert [a.best for a in rows.get_row(session, row.id).attempts] == [True, False, False]
 
 
 @pytest.mark.parametrize(
@@ -102,7 +98,7 @@ def test_an_edit_of_an_attempt_elsewhere_changes_nothing(session, child, row):
 
 def test_a_new_result_holds_and_the_old_one_is_kept_beside_it(session, child, row):
     attempt = row.attempts[0]
-    rows.add_result(attempt, "2", "growing", Judged("secure", {"findings": []}))
+    rows.add_result(attempt, "2", "growing", AttemptResult("secure", {"findings": []}))
     session.commit()
     session.expire(attempt)
     assert (attempt.result.checker, attempt.result.verdict) == ("2", "secure")
@@ -111,17 +107,6 @@ def test_a_new_result_holds_and_the_old_one_is_kept_beside_it(session, child, ro
         ("2", "secure", True),
     ]
     assert session.scalar(select(func.count()).select_from(Result)) == 4
-
-
-def test_the_childs_best_and_the_teachers_are_two_choices(session, row):
-    one, two, three = (attempt.id for attempt in row.attempts)
-    rows.change(session, row, [Edit(one, "best", True)], AT)
-    rows.change(session, row, [Edit(two, "teachers_best", True)], AT)
-    rows.change(session, row, [Edit(three, "teachers_best", True)], AT)
-    assert [a.best for a in row.attempts] == [True, False, False]
-    assert [a.teachers_best for a in row.attempts] == [False, False, True]
-    rows.undo(session, row, AT)
-    assert [a.teachers_best for a in row.attempts] == [False, True, False]
 
 
 def test_a_row_waits_until_every_attempt_that_counts_is_marked(session, child, row):
@@ -137,7 +122,7 @@ def test_a_childs_usual_speed_is_the_median_of_enough_letters(session, child, ro
     assert rows.usual_speed(session, child.id) is None
     for k in range(8):
         attempt = kept(session, row, f"speed-{k:02}")
-        judged = Judged("secure", {"measures": {"speed_xh_s": 2.0 + k % 2}})
+        judged = AttemptResult("secure", {"measures": {"speed_xh_s": 2.0 + k % 2}})
         rows.keep_first_result(session, attempt, "2", "growing", judged)
     assert rows.usual_speed(session, child.id) == 2.5
 

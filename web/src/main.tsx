@@ -4,6 +4,7 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router";
 import { Problem, type Row } from "@/api/client";
+import { keys, wentStale } from "@/api/keys";
 import { showNewest } from "@/api/newest";
 import { Shell } from "@/app/Shell";
 import { SchoolProvider } from "@/app/school";
@@ -45,29 +46,16 @@ const client = new QueryClient({
 
 // an attempt goes from the outbox into the row on screen without a moment in between
 whenKept(async (rowId, attempt) => {
-  const key = ["row", rowId];
+  const key = keys.row(rowId);
   const row = client.getQueryData<Row>(key);
   if (!row) return;
   const others = row.attempts.filter((one) => one.id !== attempt.id);
-  await showNewest(client, key, { ...row, attempts: [...others, attempt] });
+  await showNewest(client, key, { ...row, to_write: attempt.to_write, attempts: [...others, attempt] });
 });
 
 // when the last attempt has reached the records, whatever the pages show of them is out of date
 watch(() => {
-  if (waitingCount() > 0) return;
-  for (const key of [
-    "row",
-    "rows",
-    "history",
-    "child",
-    "map",
-    "queue",
-    "today",
-    "word",
-    "words-of",
-    "words-to-look-at",
-  ])
-    client.invalidateQueries({ queryKey: [key] });
+  if (waitingCount() === 0) wentStale(client, "written");
 });
 
 const NotHere = () => <Empty title="There is no such page">Choose a screen in the margin.</Empty>;

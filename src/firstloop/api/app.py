@@ -13,19 +13,20 @@ from fastapi.staticfiles import StaticFiles
 from starlette.middleware.gzip import GZipMiddleware
 
 import firstloop
-from firstloop.api.beside import Beside
-from firstloop.api.bodies import USUAL_MOST
-from firstloop.api.docs_page import add_docs_page
-from firstloop.api.doors import Doors
-from firstloop.api.errors import EVERYWHERE, add_handlers
-from firstloop.api.gate import AT_ONCE, SPARE_THREADS, Gate
-from firstloop.api.judges import Judge, Judges, here
-from firstloop.api.left_over import LeftOver
-from firstloop.api.routers import ROUTERS
+from firstloop.api.resources import ROUTERS
+from firstloop.api.server.beside import Beside
+from firstloop.api.server.bodies import USUAL_MOST
+from firstloop.api.server.docs_page import add_docs_page
+from firstloop.api.server.doors import Doors
+from firstloop.api.server.errors import EVERYWHERE, add_handlers
+from firstloop.api.server.gate import AT_ONCE, SPARE_THREADS, Gate
+from firstloop.api.server.judges import Judges
+from firstloop.api.server.left_over import LeftOver
 from firstloop.api.settings import Settings
+from firstloop.services import records
+from firstloop.services.judging import Judge, here
 from firstloop.store.database import sessions
 from firstloop.store.opening import open_records
-from firstloop.store.school import begin as begin_school
 
 WEB_DIR = Path(firstloop.__file__).parent / "web"
 NONCE = "NONCE-OF-THIS-PAGE"  # as web/vite.config.ts writes it
@@ -54,7 +55,7 @@ def create_app(settings: Settings, judge: Judge | None = None, web_dir: Path | N
     async def lifespan(_: FastAPI) -> AsyncIterator[None]:
         anyio.to_thread.current_default_thread_limiter().total_tokens = AT_ONCE + SPARE_THREADS
         with app.state.sessions() as session:
-            begin_school(session)
+            records.begin(session)
         left_over.start()
         if judges is not None:
             judges.warm_up()

@@ -1,4 +1,4 @@
-"""What a request needs: a session on the database, the time, and the judge."""
+"""What a request needs: a session on the records, the time, and who judges."""
 
 from __future__ import annotations
 
@@ -11,15 +11,13 @@ from fastapi import Depends, Query, Request
 from pydantic import BeforeValidator
 from sqlalchemy.orm import Session
 
-from firstloop.api.beside import Beside
-from firstloop.api.gate import Gate
-from firstloop.api.judges import Judge
-from firstloop.api.schemas import RecordId
+from firstloop.api.given import RecordId
+from firstloop.api.server.beside import Beside
+from firstloop.api.server.gate import Gate
+from firstloop.api.server.left_over import LeftOver
 from firstloop.api.settings import Settings
-from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
-from firstloop.store.classes import get_class
-from firstloop.store.school import school_time
-from firstloop.store.styles import house_style
+from firstloop.services import records
+from firstloop.services.judging import Judge
 
 
 async def get_session(request: Request) -> AsyncIterator[Session]:
@@ -40,6 +38,12 @@ async def get_beside(request: Request) -> Beside:
     """What does long work beside the server."""
     beside: Beside = request.app.state.beside
     return beside
+
+
+async def get_left_over(request: Request) -> LeftOver:
+    """What sees to ink and evidence that were left over."""
+    left_over: LeftOver = request.app.state.left_over
+    return left_over
 
 
 async def get_settings(request: Request) -> Settings:
@@ -72,7 +76,7 @@ Now = Annotated[datetime, Depends(now)]
 
 
 def _today(session: Db, at: Now) -> date:
-    return school_time(session).day(at)
+    return records.today(session, at)
 
 
 Today = Annotated[date, Depends(_today)]  # by the school's own clock
@@ -80,15 +84,6 @@ Day = Annotated[date, BeforeValidator(_plain_day)]
 JudgeDep = Annotated[Judge, Depends(get_judge)]
 BesideDep = Annotated[Beside, Depends(get_beside)]
 GateDep = Annotated[Gate, Depends(get_gate)]
+LeftOverDep = Annotated[LeftOver, Depends(get_left_over)]
 SettingsDep = Annotated[Settings, Depends(get_settings)]
 ClassId = Annotated[RecordId | None, Query(description="Whose house style; the default style without it.")]
-
-
-def style_of(session: Session, class_id: int | None) -> HouseStyle:
-    """The style a class follows; the default style without a class.
-
-    Raises
-    ------
-    NotFoundError
-    """
-    return DEFAULT_STYLE if class_id is None else house_style(get_class(session, class_id))

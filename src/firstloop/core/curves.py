@@ -11,8 +11,6 @@ from dataclasses import dataclass
 
 import numpy as np
 import numpy.typing as npt
-from scipy.spatial import cKDTree
-from scipy.spatial.distance import cdist
 
 FloatArray = npt.NDArray[np.float64]
 IntArray = npt.NDArray[np.int64]
@@ -181,7 +179,29 @@ def spline(points: FloatArray, between: int = 8) -> FloatArray:
 
 def nearest(a: FloatArray, b: FloatArray) -> FloatArray:
     """Distance from each point of `a` to the nearest point of `b`; shape (len(a),)."""
-    return np.asarray(cdist(a, b).min(1))
+    across = a[:, 0, None] - b[:, 0]
+    up = a[:, 1, None] - b[:, 1]
+    across *= across
+    up *= up
+    across += up
+    return np.asarray(np.sqrt(across.min(1)))
+
+
+def true_runs(mask: BoolArray) -> list[tuple[int, int]]:
+    """Where a mask is true: first index of each stretch, and the index after its last.
+
+    Examples
+    --------
+    >>> true_runs(np.array([False, True, True, False, True]))
+    [(1, 3), (4, 5)]
+    """
+    edges = np.flatnonzero(np.diff(np.concatenate([[False], mask, [False]])))
+    return list(zip(edges[::2].tolist(), edges[1::2].tolist(), strict=True))
+
+
+def flipped(points: FloatArray) -> FloatArray:
+    """Points with left and right exchanged about the y axis; shape (n, 2) in and out."""
+    return np.asarray(points * np.array([-1.0, 1.0]))
 
 
 def written_twice(
@@ -205,14 +225,13 @@ def written_twice(
         Index of the nearest earlier point where there is one so close, else 0.
     """
     mask, earlier = np.zeros(len(points), dtype=np.bool_), np.zeros(len(points), dtype=np.int64)
-    pairs = cKDTree(points).query_pairs(within, output_type="ndarray")
-    pairs = pairs[pairs[:, 1] - pairs[:, 0] > max(1, round(4 * within / spacing))]
-    gap = np.hypot(*(points[pairs[:, 1]] - points[pairs[:, 0]]).T)
-    order = np.argsort(-gap, kind="stable")  # the nearest is set last
-    earlier[pairs[order, 1]] = pairs[order, 0]
-    mask[pairs[:, 1]] = True
-    edges = np.flatnonzero(np.diff(np.concatenate([[0], mask.astype(int), [0]])))
-    for a, b in zip(edges[::2], edges[1::2], strict=True):
+    x, y = points.T
+    gap = np.hypot(x[:, None] - x, y[:, None] - y)
+    later, before = np.nonzero(np.tril(gap <= within, -max(1, round(4 * within / spacing)) - 1))
+    order = np.argsort(-gap[later, before], kind="stable")  # the nearest is set last
+    earlier[later[order]] = before[order]
+    mask[later] = True
+    for a, b in true_runs(mask):
         if (b - a) * spacing < least:
             mask[a:b] = False
     return mask, earlier

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from firstloop.core.curves import BoolArray, FloatArray, along, written_twice
+from firstloop.core.curves import BoolArray, FloatArray, along, true_runs, written_twice
 from firstloop.core.letterforms.model import SPACING_XH, Letter, SampledStroke
 from firstloop.core.moves import MoveKind
 
@@ -63,8 +63,7 @@ def _way_back(sampled: SampledStroke) -> tuple[FloatArray, BoolArray, tuple[Floa
     """The stroke with every length that lies on earlier ink moved aside, which those are, and they alone."""
     back, _ = written_twice(sampled.points, _ON_TOP_XH, _BACK_LEAST_XH, SPACING_XH)
     points = np.where(back[:, None], _to_the_right(sampled.points), sampled.points)
-    edges = np.flatnonzero(np.diff(np.concatenate([[0], back.astype(int), [0]])))
-    runs = tuple(points[a:b][::4] for a, b in zip(edges[::2], edges[1::2], strict=True))
+    runs = tuple(points[a:b][::4] for a, b in true_runs(back))
     return points, back, runs
 
 

@@ -106,10 +106,9 @@ class RuledLine:
 
 @dataclass(frozen=True)
 class RulingKind:
-    """A way of ruling paper: which lines are drawn and how."""
+    """A way of ruling paper: which lines are drawn and how. Its name stands in the catalogue."""
 
     key: str
-    name: str
     lines: tuple[RuledLine, ...]
     rise_xh: float = RISE_XH
     drop_xh: float = DROP_XH
@@ -142,14 +141,12 @@ def _lines(
 RULINGS: dict[str, RulingKind] = {
     kind.key: kind
     for kind in (
-        RulingKind("four-lines", "Four lines, base and mid solid", _lines(True, False, False, True)),
-        RulingKind("four-lines-capital", "Four lines, rise and base solid", _lines(False, True, False, True)),
-        RulingKind(
-            "three-blocks", "Three equal blocks a letter", _lines(False, False, False, False), boxes="letter"
-        ),
-        RulingKind("base-only", "Base line only", _lines(None, None, False, None)),
-        RulingKind("word-boxes", "Word boxes without lines", (), boxes="word"),
-        RulingKind("blank", "Blank", ()),
+        RulingKind("four-lines", _lines(True, False, False, True)),
+        RulingKind("four-lines-capital", _lines(False, True, False, True)),
+        RulingKind("three-blocks", _lines(False, False, False, False), boxes="letter"),
+        RulingKind("base-only", _lines(None, None, False, None)),
+        RulingKind("word-boxes", (), boxes="word"),
+        RulingKind("blank", ()),
     )
 }
 

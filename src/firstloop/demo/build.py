@@ -17,7 +17,7 @@ def ensure_demo(
     settings: Settings,
     today: date,
     fresh: bool = False,
-    told: Callable[[int, int], None] = lambda done, total: None,
+    progress: Callable[[int, int], None] = lambda done, total: None,
     weeks: int = school.WEEKS,
 ) -> int:
     """Seed the demo school unless it is there.
@@ -39,7 +39,7 @@ def ensure_demo(
     engine = open_engine(Settings(making).database)
     upgrade(engine)
     with sessions(engine)() as session:
-        made = seed(session, today, told, weeks)
+        made = seed(session, today, progress, weeks)
     engine.dispose()
     _move(making, settings.data_dir)
     return made

@@ -11,7 +11,7 @@ import numpy as np
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
 from firstloop.core.simulate.faults import FAULTS
 from firstloop.core.simulate.hand import SimHand
-from firstloop.core.simulate.text import Slip
+from firstloop.core.simulate.text import LetterFault
 from firstloop.demo import school
 from firstloop.store.school import machine_zone
 
@@ -65,7 +65,7 @@ class Writing:
     style: HouseStyle = DEFAULT_STYLE
 
 
-def slip_of(one: Writing, place: int, rng: np.random.Generator) -> Slip | None:
+def slip_of(one: Writing, place: int, rng: np.random.Generator) -> LetterFault | None:
     """The fault of a letter at its place in a row: a habit of the child's, a slip anyone makes, or none."""
     script = one.style.script
     for habit in school.HABITS.get(one.child, ()):

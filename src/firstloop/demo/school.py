@@ -10,6 +10,7 @@ from dataclasses import dataclass
 
 from firstloop.core.letterforms.style import HouseStyle, Script
 from firstloop.demo.sounds import sound_order
+from firstloop.services.watching import Seen
 
 CLASS_NAME = "Kittiwake class"
 XH_MM = 10.0
@@ -125,7 +126,7 @@ HABITS: dict[str, tuple[Habit, ...]] = {
 # the teacher lets a start that is off by no more than this pass, and says so with her marks
 LET_PASS = {"start.low": 0.42, "start.high": 0.44}
 # week, child, letter, what was seen while the child wrote on paper
-WATCHED = (
+WATCHED: tuple[tuple[int, str, str, Seen], ...] = (
     (3, "Bashir T", "n", "bottom"), (3, "Dafydd R", "n", "bottom"), (3, "Edie W", "n", "bottom"),
     (4, "Farah N", "m", "bottom"), (4, "Bashir T", "m", "bottom"), (4, "Priya J", "m", "fine"),
     (6, "Kofi A", "o", "direction"), (7, "Kofi A", "a", "direction"), (9, "Kofi A", "o", "fine"),

@@ -16,19 +16,15 @@ import numpy as np
 from sqlalchemy import text
 from sqlalchemy.orm import Session
 
-from firstloop.api import writing
-from firstloop.api.families import keep_sounds
-from firstloop.api.ink import from_stroke, to_group
-from firstloop.api.schemas import Support
-from firstloop.api.settling import settle, settle_all
-from firstloop.core.check.grades import Level
 from firstloop.core.check.letter import CHECKER_VERSION, check_letter
+from firstloop.core.check.vocabulary.grades import Level
 from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
 from firstloop.core.ruling import Ruling, ruling_kind
 from firstloop.core.simulate.hand import SimHand
 from firstloop.core.simulate.writer import write
 from firstloop.core.slots import letter_left_xh
+from firstloop.core.supports import USUAL_ROW, Support
 from firstloop.demo import school
 from firstloop.demo.hands import (
     CLOCK,
@@ -43,9 +39,10 @@ from firstloop.demo.hands import (
 )
 from firstloop.demo.words import plan_words, write_word
 from firstloop.formats.check_json import letter_document
-from firstloop.store import classes, watched
+from firstloop.services import children, classes, evidence, families, records, watching
+from firstloop.services.ink import from_stroke, to_group
+from firstloop.services.rows import TOP_XH
 from firstloop.store.records import row_from
-from firstloop.store.school import begin, school_time
 from firstloop.store.tables import WrittenWord, line_columns
 
 WORKERS = 2
@@ -78,7 +75,7 @@ def plan(today: date) -> Iterator[PlannedRow]:
             hand = side_of(child)
             for k, char in enumerate(lesson.new + lesson.recall):
                 is_new = k < len(lesson.new)
-                support: tuple[Support, ...] = writing.USUAL_SUPPORT if is_new else ("alone",) * 3
+                support = USUAL_ROW if is_new else (Support.ALONE,) * 3
                 at = begin + timedelta(minutes=6 * k, seconds=7 * c)
                 yield PlannedRow(child, hand, char, at, lesson.week, support, is_new, (SEED, number, c, k))
 
@@ -94,7 +91,7 @@ def plan_joined(today: date) -> Iterator[PlannedRow]:
                 letter=char,
                 at=begin + timedelta(seconds=7 * c),
                 week=week,
-                support=("alone",) * 4,
+                support=(Support.ALONE,) * 4,
                 is_new=True,
                 seed=(SEED, 100 + week, c),
                 style=school.JOINED_STYLE,
@@ -112,10 +109,10 @@ def write_row(row: PlannedRow) -> dict[str, Any]:
     """
     rng = np.random.default_rng(row.seed)
     hand = hand_of(row.child, row.week, rng)
-    ruling = ruling_kind(school.RULING).ruled(row.xh_mm, top_mm=writing.TOP_XH * row.xh_mm)
+    ruling = ruling_kind(school.RULING).ruled(row.xh_mm, top_mm=TOP_XH * row.xh_mm)
     attempts: list[dict[str, Any]] = []
     for support in row.support:
-        crossed = rng.random() < school.CROSSED_OUT and support != "trace"
+        crossed = rng.random() < school.CROSSED_OUT and support is not Support.TRACE
         for crossed_out in (True, False) if crossed else (False,):
             attempts.append(_attempt(row, rng, hand, ruling, support, crossed_out, len(attempts)))
     attempts[_pick(attempts, np.random.default_rng((*row.seed, 1)))]["best"] = True
@@ -124,7 +121,7 @@ def write_row(row: PlannedRow) -> dict[str, Any]:
         "started_at": row.at,
         "finished_at": attempts[-1]["written_at"],
         **line_columns(school.RULING, ruling),
-        "support": list(row.support),
+        "support": [str(one) for one in row.support],
         "next_code": None,
         "attempts": attempts,
     }
@@ -140,7 +137,7 @@ def _attempt(
     place: int,
 ) -> dict[str, Any]:
     one = Writing(row.child, row.letter, row.week, row.is_new, row.style)
-    fault, size = (None if support == "trace" else slip_of(one, place, rng)) or (None, 0.0)
+    fault, size = (None if support is Support.TRACE else slip_of(one, place, rng)) or (None, 0.0)
     left_mm = letter_left_xh(letter(row.letter, row.style), place) * row.xh_mm
     ink = write(
         row.letter,
@@ -149,7 +146,7 @@ def _attempt(
         size=size,
         style=row.style,
         ruling=ruling,
-        hand=hand.steadier(0.6) if support == "trace" else hand,
+        hand=hand.steadier(0.6) if support is Support.TRACE else hand,
         left_mm=left_mm,
     )
     strokes = [from_stroke(stroke) for stroke in ink.strokes]
@@ -158,9 +155,9 @@ def _attempt(
     return {
         "key": "-".join(map(str, (*row.seed, place))).rjust(8, "0"),
         "position": place,
-        "support": support,
+        "support": str(support),
         "written_at": row.at + timedelta(seconds=6 * (place + 1)),
-        "ink": [stroke.model_dump(exclude_none=True) for stroke in strokes],
+        "ink": strokes,
         "crossed_out": crossed_out,
         "best": False,
         "teachers_best": False,
@@ -169,7 +166,7 @@ def _attempt(
             {
                 "checker": CHECKER_VERSION,
                 "level": str(Level.GROWING),
-                "verdict": result.verdict,
+                "verdict": str(result.verdict),
                 "document": letter_document(result, ruling),
                 "error": None,
                 "current": True,
@@ -200,14 +197,14 @@ def _mark(attempt: dict[str, Any], at: datetime) -> None:
 def seed(
     session: Session,
     today: date,
-    told: Callable[[int, int], None] = lambda done, total: None,
+    progress: Callable[[int, int], None] = lambda done, total: None,
     weeks: int = school.WEEKS,
 ) -> int:
     """Fill an empty database with the demo school.
 
     Parameters
     ----------
-    told : callable
+    progress : callable
         Called with (rows done, rows in all) as the work goes on.
     weeks : int
         How much of the term to write, from its beginning.
@@ -218,7 +215,7 @@ def seed(
         Number of attempts written.
     """
     session.execute(text("PRAGMA synchronous=OFF"))  # invented data can be made again
-    begin(session, CLOCK.key)
+    records.begin(session, CLOCK.key)
     children = _found(session, first_monday(today))
     planned = [row for row in (*plan(today), *plan_joined(today)) if row.week <= weeks]
     total = 0
@@ -235,14 +232,14 @@ def seed(
             if done % _ROWS_AT_ONCE == 0:
                 session.commit()
                 session.expunge_all()
-            told(done, len(planned))
+            progress(done, len(planned))
         words = list(plan_words(today, weeks))
         for word, kept in zip(words, pool.map(write_word, words, chunksize=8), strict=True):
             child_id, style_id = children[word.child]
             session.add(WrittenWord(child_id=child_id, style_id=style_id, **kept))
     session.commit()
     session.expunge_all()
-    settle_all(session)
+    evidence.work_out_all(session)
     _watch(session, {name: child_id for name, (child_id, _) in children.items()}, today, weeks)
     session.execute(text("PRAGMA synchronous=FULL"))
     return total
@@ -256,13 +253,12 @@ def _found(session: Session, monday: date) -> dict[str, tuple[int, int]]:
         (school.JOINED_NAME, school.JOINED_STYLE, school.JOINED_XH_MM, school.JOINED_CHILDREN),
     )
     ids = {}
-    for name, style, xh_mm, children in groups:
-        made = classes.add_class(session, name, style, school.RULING, xh_mm, "growing", at)
-        for child in children:
+    for name, style, xh_mm, names in groups:
+        made = classes.add(session, name, school.RULING, xh_mm, Level.GROWING, style, at)
+        for child in names:
             first_name, initial = child.split()
-            added = classes.add_child(session, made.id, first_name, initial, side_of(child))
-            ids[child] = added.id, made.style_id
-    keep_sounds(session, classes.all_classes(session)[0].id, school.SOUNDS)
+            ids[child] = children.add(session, made.id, first_name, initial, side_of(child)).id, made.style.id
+    families.keep_sounds(session, classes.every(session)[0].id, school.SOUNDS)
     return ids
 
 
@@ -272,5 +268,4 @@ def _watch(session: Session, ids: dict[str, int], today: date, weeks: int) -> No
     for week, child, char, seen in school.WATCHED:
         if week <= weeks:
             at = datetime.combine(monday + timedelta(weeks=week - 1, days=3), LESSON_AT, tzinfo=CLOCK)
-            watched.log(session, ids[child], char, seen, at + timedelta(minutes=30))
-            settle(session, [(ids[child], char, school_time(session).day(at))])
+            watching.log(session, ids[child], char, seen, at + timedelta(minutes=30))

@@ -9,12 +9,9 @@ from typing import Any
 
 import numpy as np
 
-from firstloop.api.ink import from_stroke
-from firstloop.api.writing import TOP_XH
-from firstloop.api.written import LEFT_XH
-from firstloop.core.check.grades import Level
 from firstloop.core.check.group import check_group
 from firstloop.core.check.letter import CHECKER_VERSION
+from firstloop.core.check.vocabulary.grades import Level
 from firstloop.core.letterforms.style import DEFAULT_STYLE
 from firstloop.core.progress.measured import measured_of_text
 from firstloop.core.progress.wordlist import within_reach
@@ -23,6 +20,9 @@ from firstloop.core.simulate.text import write_text
 from firstloop.demo import school
 from firstloop.demo.hands import SEED, Writing, hand_of, lesson_at, side_of, slip_of
 from firstloop.formats.check_json import group_document
+from firstloop.services.ink import from_stroke
+from firstloop.services.rows import TOP_XH
+from firstloop.services.written_words import LEFT_XH
 from firstloop.store.tables import line_columns
 
 _FROM_WEEK = 4
@@ -85,7 +85,7 @@ def write_word(word: PlannedWord) -> dict[str, Any]:
         "started_at": word.at,
         "looked_at": word.looked_at,
         **line_columns(school.RULING, ruling),
-        "ink": [from_stroke(stroke).model_dump(exclude_none=True) for stroke in ink.strokes],
+        "ink": [from_stroke(stroke) for stroke in ink.strokes],
         "checker": CHECKER_VERSION,
         "level": str(Level.GROWING),
         "document": group_document(result, ruling),

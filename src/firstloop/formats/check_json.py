@@ -1,98 +1,85 @@
-"""The document of a check, ``first-loop-check/1``: plain values, ready for JSON."""
+"""What a checker said, as it is kept: codes, places, values and facts as plain values, ready for JSON.
+
+No sentence is kept. What follows from the code (heading, unit, words) is added where it is shown
+(``services.results``), so that a better word, or another language, holds for old results too.
+"""
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import asdict
 from typing import Any
 
 import numpy as np
 
-from firstloop.core.check.findings import Finding
-from firstloop.core.check.grades import Level
-from firstloop.core.check.group import GroupResult, check_group
-from firstloop.core.check.letter import CHECKER_VERSION, LetterResult
+from firstloop.core.check.group import GroupResult
+from firstloop.core.check.results import LetterResult
+from firstloop.core.check.vocabulary.findings import Finding
 from firstloop.core.curves import FloatArray
-from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
+from firstloop.core.message import Message
 from firstloop.core.ruling import Ruling
-from firstloop.formats.inkml import read_inkml
 
-FORMAT = "first-loop-check/1"
-_SPAN_POINTS = 24
+Document = dict[str, Any]
+_SPAN_POINTS = 16  # enough to follow the ink of a letter
+_MM_DIGITS = 2  # a hundredth of a millimetre is finer than any pen
 
 
 def page_points(points: FloatArray, ruling: Ruling) -> list[list[float]]:
     """Letter space to page millimetres."""
-    return [[round(float(x), 3), round(float(y), 3)] for x, y in ruling.to_page(points)]
+    return [[round(float(x), _MM_DIGITS), round(float(y), _MM_DIGITS)] for x, y in ruling.to_page(points)]
 
 
-def _rounded(value: float | None) -> float | None:
-    return round(value, 4) if isinstance(value, float) else value
-
-
-def finding_document(finding: Finding, ruling: Ruling) -> dict[str, Any]:
-    """One finding; ``at`` and ``span`` are page millimetres."""
-    every = np.linspace(0, len(finding.span) - 1, min(_SPAN_POINTS, len(finding.span))).round().astype(int)
+def _known(values: Mapping[str, Any]) -> Document:
+    """Values to four digits; what is None is left out."""
     return {
+        key: round(value, 4) if isinstance(value, float) else value
+        for key, value in values.items()
+        if value is not None
+    }
+
+
+def finding_document(finding: Finding, ruling: Ruling) -> Document:
+    """One finding; ``at``, ``span`` and ``goal`` are page millimetres."""
+    every = np.linspace(0, len(finding.span) - 1, min(_SPAN_POINTS, len(finding.span))).round().astype(int)
+    document = {
         "code": finding.code,
-        "heading": str(finding.spec.heading),
         "severity": str(finding.severity),
         "stroke": finding.stroke,
         "move": finding.move,
-        "value": round(finding.value, 4),
-        "unit": finding.spec.unit,
-        "tolerance": None if finding.tolerance is None else round(finding.tolerance, 4),
+        "value": finding.value,
+        "tolerance": finding.tolerance,
         "at": page_points(finding.at[None], ruling)[0],
         "span": page_points(finding.span[every], ruling),
         "goal": None if finding.goal is None else page_points(finding.goal[None], ruling)[0],
-        "teacher": finding.teacher,
-        "child": finding.child,
+        "facts": dict(finding.facts) or None,
     }
+    return _known(document)
 
 
-def letter_document(letter: LetterResult, ruling: Ruling) -> dict[str, Any]:
+def letter_document(letter: LetterResult, ruling: Ruling) -> Document:
     """One letter with its verdicts, findings and measures."""
-    measures = {key: _rounded(value) for key, value in asdict(letter.measures).items()}
     return {
         "expected": letter.expected,
-        "verdict": letter.verdict,
-        "headings": {str(heading): verdict for heading, verdict in letter.headings.items()},
+        "verdict": str(letter.verdict),
+        "headings": {str(heading): str(verdict) for heading, verdict in letter.headings.items()},
         "reads_as": letter.reads_as,
         "findings": [finding_document(finding, ruling) for finding in letter.findings],
-        "measures": measures,
-        "model_left_mm": round(letter.model_left_xh * ruling.xh_mm, 3),
-        "place": None if letter.place is None else {k: _rounded(v) for k, v in asdict(letter.place).items()},
+        "measures": _known(asdict(letter.measures)),
+        "model_left_mm": round(letter.model_left_xh * ruling.xh_mm, _MM_DIGITS),
+        "place": None if letter.place is None else _known(asdict(letter.place)),
     }
 
 
-def group_document(result: GroupResult, ruling: Ruling) -> dict[str, Any]:
+def _message_document(message: Message | None) -> Document | None:
+    return None if message is None else {"key": message.key, "values": dict(message.values)}
+
+
+def group_document(result: GroupResult, ruling: Ruling) -> Document:
     """A group with its letters, and what is said of the whole."""
     return {
         "truth": result.truth,
         "letters": [letter_document(letter, ruling) for letter in result.letters],
         "findings": [finding_document(finding, ruling) for finding in result.findings],
-        "measures": {key: _rounded(value) for key, value in result.measures.items()},
-        "note": result.note,
+        "measures": _known(result.measures),
+        "note": _message_document(result.note),
     }
-
-
-def check_document(results: list[tuple[GroupResult, Ruling]]) -> dict[str, Any]:
-    """The whole document for a file's groups, each with the ruling it was written on."""
-    return {
-        "format": FORMAT,
-        "checker": CHECKER_VERSION,
-        "groups": [group_document(result, ruling) for result, ruling in results],
-    }
-
-
-def check_file(data: bytes, level: Level = Level.GROWING, style: HouseStyle | None = None) -> dict[str, Any]:
-    """Read an InkML file, judge all its groups, and return the document.
-
-    Raises
-    ------
-    InkMLError
-        If the file cannot be read.
-    """
-    groups = read_inkml(data)
-    return check_document(
-        [(check_group(group, style or DEFAULT_STYLE, level), group.ruling) for group in groups]
-    )

@@ -11,10 +11,12 @@ from typing import Any
 
 import orjson
 
+from firstloop.formats.old_results import without_sentences
 from firstloop.formats.spreadsheet import spreadsheet
 
 FORMAT = "first-loop-child"
-VERSION = 1
+VERSION = 2
+_WITH_SENTENCES = 1  # results had their sentences in them
 UNPACKED_MOST = 400_000_000  # bytes; a child's ten years of ink are a fraction of that
 _RECORDS = "records.json"
 # what zipfile raises for a file that is none, is cut or damaged, or is packed in a way it does not know
@@ -85,9 +87,11 @@ def read_child(data: bytes) -> dict[str, Any]:
         raise ChildFileError("The file is too large to be one child's records.")
     if not isinstance(document, dict) or document.get("format") != FORMAT:
         raise ChildFileError("This is no file of a child's records from First Loop.")
-    if document.get("version") != VERSION:
+    if document.get("version") == _WITH_SENTENCES:
+        without_sentences(document)
+    elif document.get("version") != VERSION:
         raise ChildFileError("The file was made by a later First Loop; bring this one up to date first.")
-    return document
+    return {**document, "version": VERSION}
 
 
 _READ_ME = """What is in here, all of one child:

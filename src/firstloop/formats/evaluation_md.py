@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Callable
 from math import isnan
 
-from firstloop.core.check.codes import CODES, COUNTED
 from firstloop.core.check.letter import CHECKER_VERSION
-from firstloop.core.simulate.evaluate import HANDS, PARTS, CodeRow, Evaluation, Job, Part, Tally
+from firstloop.core.check.vocabulary.codes import CODES
+from firstloop.core.simulate.evaluate import HANDS, INK_SETS, CodeRow, Evaluation, InkSet, Job, Tally
 from firstloop.core.simulate.faults import FAULTS
 from firstloop.core.simulate.hand import AGES
 from firstloop.core.simulate.pens import PENS
@@ -40,7 +40,7 @@ def _clean(tally: Tally) -> str:
 
 
 def _named(code: str) -> str:
-    sized = CODES[code].tolerance is not None and CODES[code].unit not in COUNTED
+    sized = CODES[code].tolerance is not None and not CODES[code].unit.is_count
     largest = FAULTS[code].largest if code in FAULTS else LARGEST_WHOLE.get(code, float("inf"))
     return f"`{code}` (at most {largest:g})" if sized and largest < float("inf") else f"`{code}`"
 
@@ -59,14 +59,14 @@ def _is_ordinary(job: Job) -> bool:
     return job.pen is None and job.age is None
 
 
-def _ordinary(table: Evaluation, hand: str, part: Part | None = None) -> Tally:
+def _ordinary(table: Evaluation, hand: str, part: InkSet | None = None) -> Tally:
     """What came of one hand's ordinary ink, of one part or of all."""
     return table.where(lambda job: job.hand == hand and _is_ordinary(job) and part in (None, job.part))
 
 
 def _part_lines(table: Evaluation) -> list[str]:
     out = []
-    for part in PARTS:
+    for part in INK_SETS:
         for hand in HANDS:
             tally = _ordinary(table, hand, part)
             if tally.clean:

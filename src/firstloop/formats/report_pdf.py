@@ -1,8 +1,11 @@
-"""The report on one child: a page for a parent in plain words, a page with figures for the file."""
+"""The report on one child: a page for a parent in plain words, a page with figures for the file.
+
+Every text comes ready to be read (``services.report``); here it is only set.
+"""
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 
 from firstloop.core.curves import FloatArray
@@ -12,12 +15,6 @@ from firstloop.formats.page_pdf import HEIGHT_MM, MARGIN_MM, WIDTH_MM, Pages
 Strokes = tuple[FloatArray, ...]
 _XH_MM, _SMALL_XH_MM = 5.0, 3.2
 _PAIRS_ACROSS, _PAIRS_MOST = 4, 16
-_CAUTION = (
-    "Sit well, hold the pen loosely, take breaks, and stop when writing hurts. This page measures "
-    "letters; it is no diagnosis. If a difficulty lasts, ask the school which qualified professionals "
-    "can help."
-)
-_FILE_CARE = "Kept under the school's own data-protection and safeguarding rules."
 
 
 @dataclass(frozen=True, eq=False)
@@ -35,12 +32,12 @@ class LetterLine:
 
 @dataclass(frozen=True, eq=False)
 class Report:
-    """What a report says; every text is ready to be read."""
+    """What a report says; every text is ready to be read.
 
-    name: str
-    class_name: str
-    day: str
-    since: str
+    ``words`` are its titles, by the names they are used by below.
+    """
+
+    words: Mapping[str, str]
     secure: Sequence[Letter] = ()
     learning: Sequence[Letter] = ()
     slipping: Sequence[Letter] = ()
@@ -53,7 +50,7 @@ class Report:
 
 def report_pdf(report: Report) -> bytes:
     """Two pages A4."""
-    pages = Pages(f"{report.name}: letters, {report.day}")
+    pages = Pages(report.words["document"])
     _for_parents(pages, report)
     pages.next_page()
     _for_the_file(pages, report)
@@ -61,28 +58,28 @@ def report_pdf(report: Report) -> bytes:
 
 
 def _for_parents(pages: Pages, report: Report) -> None:
-    first = report.name.split()[0]
-    pages.text(f"How {first}'s letters are coming on", size=18, bold=True)
-    pages.text(f"{report.class_name}, {report.day}. From {report.since} until now.", grey=True)
+    words = report.words
+    pages.text(words["title"], size=18, bold=True)
+    pages.text(words["since"], grey=True)
     pages.rule()
-    for words, letters in (
-        (f"{first} writes these letters well alone:", report.secure),
-        ("These are being learnt:", report.learning),
-        ("These were secure and need another look:", report.slipping),
+    for title, letters in (
+        ("secure", report.secure),
+        ("learning", report.learning),
+        ("slipping", report.slipping),
     ):
         if letters:
-            pages.text(words, bold=True)
+            pages.text(words[title], bold=True)
             pages.letters(letters, _SMALL_XH_MM)
-    for title, lines in (("What has changed", report.better), ("What comes next", report.practise)):
+    for title, lines in (("changed", report.better), ("next", report.practise)):
         if lines:
-            pages.text(title, bold=True)
+            pages.text(words[title], bold=True)
             for one in lines:
                 pages.text(one, x_mm=MARGIN_MM + 4)
     pairs = [one for one in report.letters if one.first and one.latest]
     if pairs:
-        pages.text("First and latest, as written alone", bold=True)
+        pages.text(words["pairs"], bold=True)
         _pairs(pages, pairs[:_PAIRS_MOST])
-    pages.footer(_CAUTION)
+    pages.footer(words["caution"])
 
 
 def _pairs(pages: Pages, pairs: Sequence[LetterLine]) -> None:
@@ -105,33 +102,30 @@ def _extent(strokes: Strokes) -> tuple[float, float]:
 
 
 def _for_the_file(pages: Pages, report: Report) -> None:
-    pages.text(f"{report.name}: figures", size=14, bold=True)
-    pages.text(f"{report.class_name}, {report.day}", grey=True)
+    words = report.words
+    pages.text(words["figures"], size=14, bold=True)
+    pages.text(words["day"], grey=True)
     pages.rule()
     if report.headings:
-        pages.text("Share secure of the letters written alone, by four weeks", bold=True)
-        pages.table(
-            ("Weeks from", "All together", "Direction", "Shape", "Size"),
-            report.headings,
-            (34, 35, 35, 35, 35),
-        )
+        pages.text(words["shares"], bold=True)
+        head = ("weeks", "all", "direction", "shape", "size")
+        pages.table([words[f"head.{name}"] for name in head], report.headings, (34, 35, 35, 35, 35))
     for one in report.changes:
         pages.text(one, size=9)
-    pages.text("Letter by letter", bold=True)
+    pages.text(words["letters"], bold=True)
     pages.table(
-        ("Letter", "How it stands", "Due again"),
+        [words[f"head.{name}"] for name in ("letter", "stands", "due")],
         [(one.char, one.why, one.due) for one in report.letters],
         (16, 124, 34),
     )
-    pages.footer(_FILE_CARE)
+    pages.footer(words["file-care"])
 
 
 @dataclass(frozen=True, eq=False)
 class PracticeStrip:
-    """A page to practise two letters at home."""
+    """A page to practise two letters at home; ``words`` are its titles, ready to be read."""
 
-    name: str
-    day: str
+    words: Mapping[str, str]
     xh_mm: float
     letters: Sequence[tuple[Letter, str]] = field(default=())
     """Each with the words that go with its movement."""
@@ -139,9 +133,9 @@ class PracticeStrip:
 
 def practice_pdf(strip: PracticeStrip) -> bytes:
     """One page A4: the model, a row to trace, and rows to write alone, at the class's own size."""
-    pages = Pages(f"{strip.name}: practice, {strip.day}")
-    pages.text(f"For {strip.name.split()[0]} to practise", size=18, bold=True)
-    pages.text(f"{strip.day}. A few minutes are enough; stop while it goes well.", grey=True)
+    pages = Pages(strip.words["document"])
+    pages.text(strip.words["title"], size=18, bold=True)
+    pages.text(strip.words["day"], grey=True)
     pages.rule()
     width, xh = WIDTH_MM - 2 * MARGIN_MM, strip.xh_mm
     for letter, words in strip.letters:
@@ -152,7 +146,7 @@ def practice_pdf(strip: PracticeStrip) -> bytes:
             _models(pages, letter, base, xh, row)
             pages.y_mm = base + xh + 4
         pages.y_mm += 4
-    pages.footer(_CAUTION)
+    pages.footer(strip.words["caution"])
     return pages.done()
 
 

@@ -28,12 +28,11 @@ def present(session: Session, class_id: int, scheme: str, alphabet: str) -> dict
 
 
 def keep(session: Session, class_id: int, scheme: str, alphabet: str, document: dict[str, Any]) -> None:
-    """Keep a step; very old ones are let go."""
+    """Keep a step; very old ones are dropped."""
     session.add(Board(class_id=class_id, scheme=scheme, alphabet=alphabet, document=document))
     session.flush()
     for old in _steps(session, class_id, scheme, alphabet)[STEPS_KEPT:]:
         session.delete(old)
-    session.commit()
 
 
 def undo(session: Session, class_id: int, scheme: str, alphabet: str) -> None:
@@ -48,7 +47,7 @@ def undo(session: Session, class_id: int, scheme: str, alphabet: str) -> None:
     if not steps:
         raise ConflictError("There is no step to take back on this board.")
     session.delete(steps[0])
-    session.commit()
+    session.flush()
 
 
 def own_words(session: Session, class_id: int) -> dict[str, list[str]]:
@@ -65,4 +64,3 @@ def keep_words(session: Session, class_id: int, letter: str, phrases: list[str])
         session.flush()
     if phrases:
         session.add(OwnWords(class_id=class_id, letter=letter, phrases=phrases))
-    session.commit()

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from datetime import datetime
 
 from sqlalchemy import func, select
@@ -86,7 +86,6 @@ def add_class(
     session.add(made)
     _flush(session, f"There is already a class called {name}.")
     made.style.lineage = made.style.id
-    _commit(session, f"There is already a class called {name}.")
     return made
 
 
@@ -99,7 +98,7 @@ def add_child(session: Session, class_id: int, first_name: str, initial: str, ha
     """
     made = Child(class_id=get_class(session, class_id).id, first_name=first_name, initial=initial, hand=hand)
     session.add(made)
-    _commit(session, f"{first_name} {initial} is already in this class.")
+    _flush(session, f"{first_name} {initial} is already in this class.")
     return made
 
 
@@ -111,20 +110,11 @@ def erase_child(session: Session, child_id: int) -> None:
     NotFoundError
     """
     session.delete(get_child(session, child_id))
-    session.commit()
 
 
 def _flush(session: Session, message: str) -> None:
-    _try(session, session.flush, message)
-
-
-def _commit(session: Session, message: str) -> None:
-    _try(session, session.commit, message)
-
-
-def _try(session: Session, keep: Callable[[], None], message: str) -> None:
     try:
-        keep()
+        session.flush()
     except IntegrityError:
         session.rollback()
         raise ConflictError(message) from None
@@ -139,7 +129,7 @@ def add_note(session: Session, child_id: int, text: str, at: datetime) -> Note:
     """
     note = Note(child_id=get_child(session, child_id).id, text=text, at=at)
     session.add(note)
-    session.commit()
+    session.flush()
     return note
 
 
@@ -155,4 +145,3 @@ def take_back_note(session: Session, child_id: int, note_id: int) -> None:
     if note is None or note.child_id != child_id:
         raise NotFoundError("note", note_id)
     session.delete(note)
-    session.commit()

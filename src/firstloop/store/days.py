@@ -14,8 +14,15 @@ from sqlalchemy.orm import Session
 from firstloop.store.school import school_time
 from firstloop.store.tables import Attempt, Child, LetterDay, Mark, Result, Row, Watched
 
-Key = tuple[int, str, date]
-"""Child, letter, day."""
+
+class Key(NamedTuple):
+    """Which day of evidence: of which letter of which child."""
+
+    child_id: int
+    letter: str
+    day: date
+
+
 _DAY = ["child_id", "letter", "day"]
 
 
@@ -40,20 +47,32 @@ def unsettled(session: Session, child_id: int | None = None) -> list[Key]:
     if child_id is not None:
         query = query.where(Row.child_id == child_id)
     day = school_time(session).day
-    keys = {(child, char, day(at)) for child, char, at in session.execute(query)}
-    return sorted(keys, key=lambda key: (key[2], key))
+    keys = {Key(child, char, day(at)) for child, char, at in session.execute(query)}
+    return sorted(keys, key=lambda key: (key.day, key))
 
 
-def watched_days(session: Session, child_id: int) -> list[Key]:
-    """Days on which something was watched of a child, oldest first."""
-    query = select(Watched.letter, Watched.at).where(Watched.child_id == child_id).order_by(Watched.at)
+def watched_only(session: Session) -> list[Key]:
+    """Days on which something was watched and of which no evidence is kept, oldest first."""
+    query = select(Watched.child_id, Watched.letter, Watched.at).order_by(Watched.at)
     day = school_time(session).day
-    return list(dict.fromkeys((child_id, char, day(at)) for char, at in session.execute(query)))
+    seen = dict.fromkeys(Key(child, char, day(at)) for child, char, at in session.execute(query))
+    return [key for key in seen if session.get(LetterDay, key) is None]
+
+
+def outdated(session: Session, rules: int) -> list[Key]:
+    """Days that were worked out by other rules of progress, oldest first."""
+    query = select(LetterDay.child_id, LetterDay.letter, LetterDay.day).where(LetterDay.rules != rules)
+    return [Key(*key) for key in session.execute(query.order_by(LetterDay.day, LetterDay.child_id))]
 
 
 def set_aside(session: Session, key: Key, why: str) -> None:
-    """Note that a day could not be worked out, until one of its rows changes; nothing is committed."""
+    """Note that a day could not be worked out, until one of its rows changes; nothing is committed.
+
+    What was known of it counts no longer.
+    """
     child_id, char, day = key
+    own = (LetterDay.child_id == child_id, LetterDay.letter == char, LetterDay.day == day)
+    session.execute(delete(LetterDay).where(*own))
     here = school_time(session).day
     query = select(Row.id, Row.started_at).where(Row.child_id == child_id, Row.letter == char)
     found = session.execute(query)

@@ -1,4 +1,4 @@
-"""Groups that a teacher changed: they stay until she lets them go."""
+"""Groups that a teacher changed: they stay until she asks for fresh ones."""
 
 from __future__ import annotations
 
@@ -19,12 +19,10 @@ def kept(session: Session, class_id: int) -> list[dict[str, Any]] | None:
 def keep(session: Session, class_id: int, document: list[dict[str, Any]], at: datetime) -> None:
     """Keep groups in place of those worked out."""
     session.merge(KeptGroups(class_id=class_id, document=document, made_at=at))
-    session.commit()
 
 
-def let_go(session: Session, class_id: int) -> None:
+def forget(session: Session, class_id: int) -> None:
     """Go back to the groups worked out."""
     found = session.get(KeptGroups, class_id)
     if found is not None:
         session.delete(found)
-        session.commit()

@@ -36,7 +36,7 @@ class Edit:
 
 
 @dataclass(frozen=True)
-class Judged:
+class AttemptResult:
     """What a checker said of an attempt; ``error`` tells why there is no ``document``."""
 
     verdict: str
@@ -63,7 +63,7 @@ def start_row(
         support=support,
     )
     session.add(row)
-    session.commit()
+    session.flush()
     return row
 
 
@@ -213,7 +213,7 @@ def keep_attempt(
     ink: list[dict[str, Any]],
     crossed_out: bool,
 ) -> Attempt:
-    """Keep an attempt's ink, at once and for good; sending the same `key` twice keeps it once.
+    """Keep an attempt's ink; sending the same `key` twice keeps it once.
 
     Raises
     ------
@@ -241,7 +241,6 @@ def keep_attempt(
     )
     if attempt is not None:
         session.connection().execute(_UNSETTLE, {"number": row_id})
-        session.commit()
         set_committed_value(attempt, "result", None)
         set_committed_value(attempt, "mark", None)
         return attempt
@@ -252,29 +251,36 @@ def keep_attempt(
     return known
 
 
+def how_many_count(session: Session, row_id: int) -> int:
+    """How many attempts of a row are not crossed out."""
+    counted = select(func.count(Attempt.id)).where(Attempt.row_id == row_id, ~Attempt.crossed_out)
+    return session.scalar(counted) or 0
+
+
 def unjudged(session: Session) -> Sequence[int]:
     """Numbers of the attempts that nothing has looked at yet, oldest first."""
     return session.scalars(select(Attempt.id).where(~Attempt.results.any()).order_by(Attempt.id)).all()
 
 
-def keep_first_result(session: Session, attempt: Attempt, checker: str, level: str, judged: Judged) -> None:
+def keep_first_result(
+    session: Session, attempt: Attempt, checker: str, level: str, result: AttemptResult
+) -> None:
     """Keep what a checker said of an attempt that none has looked at; if one has by now, its word holds."""
-    result = session.scalar(
+    kept = session.scalar(
         insert(Result)
-        .values(attempt_id=attempt.id, checker=checker, level=level, current=True, **vars(judged))
+        .values(attempt_id=attempt.id, checker=checker, level=level, current=True, **vars(result))
         .on_conflict_do_nothing()
         .returning(Result)
     )
-    if result is not None:
+    if kept is not None:
         session.connection().execute(_UNSETTLE, {"number": attempt.row_id})
-        session.commit()
-        set_committed_value(attempt, "result", result)
+        set_committed_value(attempt, "result", kept)
     else:
         session.rollback()
         session.expire(attempt, ["result"])
 
 
-def add_result(attempt: Attempt, checker: str, level: str, judged: Judged) -> None:
+def add_result(attempt: Attempt, checker: str, level: str, result: AttemptResult) -> None:
     """Let what a checker says hold from now on; what earlier ones said is kept beside it."""
     attempt.row.settled = False
     attempt.row.set_aside = None
@@ -284,18 +290,17 @@ def add_result(attempt: Attempt, checker: str, level: str, judged: Judged) -> No
         Result(
             checker=checker,
             level=level,
-            verdict=judged.verdict,
-            document=judged.document,
-            error=judged.error,
+            verdict=result.verdict,
+            document=result.document,
+            error=result.error,
             current=True,
         )
     )
 
 
-def finish_row(session: Session, row: Row, at: datetime) -> None:
+def finish_row(row: Row, at: datetime) -> None:
     """Note that the child ended the row."""
     row.finished_at = at
-    session.commit()
 
 
 def _read(attempt: Attempt, field: str) -> bool | str | None:
@@ -329,17 +334,13 @@ def _apply(session: Session, row: Row, edits: Iterable[Edit], at: datetime) -> l
 
 
 def change(session: Session, row: Row, edits: list[Edit], at: datetime) -> None:
-    """Make edits as one step that can be undone; choosing a best attempt unchooses that person's other one.
+    """Make edits as one step that can be undone.
 
     Raises
     ------
     NotFoundError
         If an attempt is not in the row; nothing is changed.
     """
-    for field in ("best", "teachers_best"):
-        chosen = {edit.attempt_id for edit in edits if edit.field == field and edit.value}
-        others = [a for a in row.attempts if chosen and getattr(a, field) and a.id not in chosen]
-        edits = [*edits, *(Edit(a.id, field, False) for a in others)]
     try:
         before = _apply(session, row, edits, at)
     except NotFoundError:
@@ -348,7 +349,7 @@ def change(session: Session, row: Row, edits: list[Edit], at: datetime) -> None:
     row.changes.append(
         Change(made_at=at, before=[asdict(e) for e in before], after=[asdict(e) for e in edits])
     )
-    session.commit()
+    session.flush()
 
 
 def undo(session: Session, row: Row, at: datetime) -> None:
@@ -364,7 +365,7 @@ def undo(session: Session, row: Row, at: datetime) -> None:
     step = row.changes[-1]
     _apply(session, row, [Edit(**edit) for edit in step.before], at)
     session.delete(step)
-    session.commit()
+    session.flush()
     session.expire(row, ["changes"])
 
 

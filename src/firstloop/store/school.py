@@ -69,7 +69,6 @@ def begin(session: Session, zone: str | None = None) -> None:
     """Give the school a time zone, the machine's unless another is named, if it has none yet."""
     given = insert(School).values(id=THE_SCHOOL, time_zone=zone or machine_zone())
     session.execute(given.on_conflict_do_nothing())
-    session.commit()
 
 
 def move(session: Session, zone: str) -> None:
@@ -86,5 +85,4 @@ def move(session: Session, zone: str) -> None:
     session.execute(put.on_conflict_do_update(index_elements=["id"], set_={"time_zone": zone}))
     session.execute(delete(LetterDay))
     session.execute(update(Row).values(settled=False, set_aside=None))
-    session.commit()
     session.expire_all()

@@ -9,7 +9,7 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from firstloop.core.letterforms.document import style_document, style_from
-from firstloop.core.letterforms.style import HouseStyle
+from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
 from firstloop.store.errors import NotFoundError
 from firstloop.store.tables import HouseStyleRow, Row, SchoolClass, WrittenWord
 
@@ -82,7 +82,7 @@ def keep_style(session: Session, school_class: SchoolClass, style: HouseStyle, a
     session.flush()
     made.lineage = made.lineage or made.id
     school_class.style = made
-    session.commit()
+    session.flush()
     return made
 
 
@@ -94,4 +94,19 @@ def follow(session: Session, school_class: SchoolClass, style_id: int) -> None:
     NotFoundError
     """
     school_class.style = get_style(session, style_id)
-    session.commit()
+    session.flush()
+
+
+def style_of_class(session: Session, class_id: int | None) -> HouseStyle:
+    """The style a class follows; the default style without a class.
+
+    Raises
+    ------
+    NotFoundError
+    """
+    if class_id is None:
+        return DEFAULT_STYLE
+    found = session.get(SchoolClass, class_id)
+    if found is None:
+        raise NotFoundError("class", class_id)
+    return house_style(found)

@@ -299,7 +299,8 @@ class LetterDay(Base):
 
     ``alone`` holds a token for every piece of evidence (see ``core.progress.evidence``), ``measures``
     the day's middle value of each measure, ``shown_id`` the attempt that stands for the day,
-    ``waiting`` how many rows still want a mark.
+    ``waiting`` how many rows still want a mark, ``rules`` by which version of the rules of progress it
+    was worked out.
     """
 
     __tablename__ = "letter_day"
@@ -319,6 +320,7 @@ class LetterDay(Base):
     due: Mapped[date | None] = mapped_column(Date)
     strength_days: Mapped[float | None]
     shown_id: Mapped[int | None]
+    rules: Mapped[int] = mapped_column(default=0)
     written: Mapped[int] = mapped_column(default=0)
     helped: Mapped[int] = mapped_column(default=0)
     waiting: Mapped[int] = mapped_column(default=0)

@@ -23,7 +23,7 @@ def log(session: Session, child_id: int, letter: str, seen: str, at: datetime) -
     """
     note = Watched(child_id=get_child(session, child_id).id, letter=letter, seen=seen, at=at)
     session.add(note)
-    session.commit()
+    session.flush()
     return note
 
 
@@ -38,7 +38,7 @@ def take_back(session: Session, note_id: int) -> Watched:
     if note is None:
         raise NotFoundError("watched note", note_id)
     session.delete(note)
-    session.commit()
+    session.flush()
     return note
 
 

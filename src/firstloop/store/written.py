@@ -19,7 +19,7 @@ _SAID = ("checker", "level", "document", "measures", "error")
 
 
 @dataclass(frozen=True)
-class Told:
+class WordResult:
     """What a checker said of a word; ``error`` tells why there is no ``document``."""
 
     document: dict[str, Any]
@@ -39,7 +39,7 @@ def ask(
         **line_columns(ruling_key, ruling),
     )
     session.add(word)
-    session.commit()
+    session.flush()
     return word
 
 
@@ -104,7 +104,6 @@ def look_at(session: Session, ids: Sequence[int], at: datetime | None) -> None:
     """
     for word in [get_word(session, word_id) for word_id in ids]:
         word.looked_at = at
-    session.commit()
 
 
 def keep_ink(session: Session, word: WrittenWord, ink: list[dict[str, Any]]) -> None:
@@ -118,26 +117,18 @@ def keep_ink(session: Session, word: WrittenWord, ink: list[dict[str, Any]]) -> 
     empty = update(WrittenWord).where(WrittenWord.id == word.id, WrittenWord.ink.is_(None))
     # whether it is still empty is the database's to say, in the same step
     session.execute(empty.values(ink=ink), execution_options={"synchronize_session": False})
-    session.commit()
     session.refresh(word, ["ink"])
     if word.ink != ink:
         raise ConflictError("This has been written already; ask for it again to write it again.")
 
 
-def keep_result(session: Session, word: WrittenWord, checker: str, level: str, told: Told) -> None:
+def keep_result(word: WrittenWord, checker: str, level: str, result: WordResult) -> None:
     """Keep what a checker said; what one said before is kept beside it."""
     if word.checker is not None:
         before = {name: getattr(word, name) for name in _SAID}
         word.earlier = [*word.earlier, before]
     word.checker, word.level = checker, level
-    word.document, word.measures, word.error = told.document, told.measures, told.error
-    session.commit()
-
-
-def cross_out(session: Session, word: WrittenWord, crossed_out: bool) -> None:
-    """Cross a word out, or take that back; its ink stays."""
-    word.crossed_out = crossed_out
-    session.commit()
+    word.document, word.measures, word.error = result.document, result.measures, result.error
 
 
 def written(session: Session) -> Sequence[WrittenWord]:

@@ -1,9 +1,10 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, got, type Level, type Queue, type QueueOrder, type Row, type Seen } from "./client";
+import { keys, wentStale } from "./keys";
 import { showNewest } from "./newest";
 
 const queueQuery = (classId: number, order: QueueOrder) => ({
-  queryKey: ["queue", classId, order],
+  queryKey: keys.queue(classId, order),
   queryFn: () =>
     got(
       api.GET("/api/classes/{class_id}/queue", {
@@ -30,10 +31,7 @@ export function useNextInQueue(classId: number, order: QueueOrder) {
 /** Agreeing with several rows at once, and taking that back. */
 export function useAgreeWithRows(classId: number) {
   const client = useQueryClient();
-  const refresh = () => {
-    for (const key of ["queue", "rows", "row", "history", "child", "map", "trust", "today"])
-      client.invalidateQueries({ queryKey: [key] });
-  };
+  const refresh = () => wentStale(client, "marks");
   return {
     agree: useMutation({
       mutationFn: (rowIds: number[]) =>
@@ -57,7 +55,7 @@ export function useAgreeWithRows(classId: number) {
 
 export const useExplained = (rowId: number, attemptId: number) =>
   useQuery({
-    queryKey: ["explained", rowId, attemptId],
+    queryKey: keys.explained(rowId, attemptId),
     queryFn: () =>
       got(
         api.GET("/api/rows/{row_id}/attempts/{attempt_id}/explained", {
@@ -77,13 +75,13 @@ export function useChooseNextStep(rowId: number) {
           body: { code },
         }),
       ),
-    onSuccess: (row: Row) => showNewest(client, ["row", rowId], row),
+    onSuccess: (row: Row) => showNewest(client, keys.row(rowId), row),
   });
 }
 
 export const useTrust = (classId: number) =>
   useQuery({
-    queryKey: ["trust", classId],
+    queryKey: keys.trust(classId),
     queryFn: () => got(api.GET("/api/classes/{class_id}/trust", { params: { path: { class_id: classId } } })),
   });
 
@@ -97,13 +95,13 @@ export function useTolerance(classId: number) {
           body: { tolerance },
         }),
       ),
-    onSuccess: (trust) => showNewest(client, ["trust", classId], trust),
+    onSuccess: (trust) => showNewest(client, keys.trust(classId), trust),
   });
 }
 
 export const useWatched = (classId: number, letter: string) =>
   useQuery({
-    queryKey: ["watched", classId, letter],
+    queryKey: keys.watched(classId, letter),
     queryFn: () =>
       got(
         api.GET("/api/classes/{class_id}/watched", {
@@ -114,9 +112,7 @@ export const useWatched = (classId: number, letter: string) =>
 
 export function useWatchedSteps() {
   const client = useQueryClient();
-  const refresh = () => {
-    for (const key of ["watched", "history", "map", "today"]) client.invalidateQueries({ queryKey: [key] });
-  };
+  const refresh = () => wentStale(client, "watched");
   return {
     log: useMutation({
       mutationFn: (body: { child_id: number; letter: string; seen: Seen }) =>
@@ -134,9 +130,7 @@ export function useWatchedSteps() {
 /** How strict to be with a class or a child. */
 export function useLevels() {
   const client = useQueryClient();
-  const refresh = () => {
-    for (const key of ["classes", "child"]) client.invalidateQueries({ queryKey: [key] });
-  };
+  const refresh = () => wentStale(client, "levels");
   return {
     ofClass: useMutation({
       mutationFn: ({ id, level }: { id: number; level: Level }) =>

@@ -1,10 +1,11 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type Aspect, api, type ChildChange, type GroupIn, got } from "./client";
+import { keys, wentStale } from "./keys";
 import { showNewest } from "./newest";
 
 export const useClassMap = (classId: number, aspect: Aspect, on: string | undefined) =>
   useQuery({
-    queryKey: ["map", classId, aspect, on],
+    queryKey: keys.map(classId, aspect, on),
     queryFn: () =>
       got(
         api.GET("/api/classes/{class_id}/map", {
@@ -16,7 +17,7 @@ export const useClassMap = (classId: number, aspect: Aspect, on: string | undefi
 
 export const useStanding = (childId: number, letter: string) =>
   useQuery({
-    queryKey: ["history", "standing", childId, letter],
+    queryKey: keys.standing(childId, letter),
     queryFn: () =>
       got(
         api.GET("/api/children/{child_id}/letters/{char}/standing", {
@@ -27,14 +28,14 @@ export const useStanding = (childId: number, letter: string) =>
 
 export const useToday = (classId: number) =>
   useQuery({
-    queryKey: ["today", classId],
+    queryKey: keys.today(classId),
     queryFn: () => got(api.GET("/api/classes/{class_id}/today", { params: { path: { class_id: classId } } })),
   });
 
 /** What was taught when, and who has not written it alone since. */
 export const useCoverage = (classId: number) =>
   useQuery({
-    queryKey: ["today", classId, "coverage"],
+    queryKey: keys.coverage(classId),
     queryFn: () =>
       got(api.GET("/api/classes/{class_id}/coverage", { params: { path: { class_id: classId } } })),
   });
@@ -43,7 +44,7 @@ export const useCoverage = (classId: number) =>
 export function useGroups(classId: number) {
   const client = useQueryClient();
   const params = { path: { class_id: classId } };
-  const onSuccess = (today: unknown) => showNewest(client, ["today", classId], today);
+  const onSuccess = (today: unknown) => showNewest(client, keys.today(classId), today);
   return {
     keep: useMutation({
       mutationFn: (groups: GroupIn[]) =>
@@ -59,7 +60,7 @@ export function useGroups(classId: number) {
 
 export const useStory = (childId: number) =>
   useQuery({
-    queryKey: ["history", "story", childId],
+    queryKey: keys.story(childId),
     queryFn: () =>
       got(api.GET("/api/children/{child_id}/story", { params: { path: { child_id: childId } } })),
   });
@@ -67,7 +68,7 @@ export const useStory = (childId: number) =>
 /** Notes of the teacher's, and what to mind with a child. */
 export function useNotes(childId: number) {
   const client = useQueryClient();
-  const onSuccess = () => client.invalidateQueries({ queryKey: ["history", "story", childId] });
+  const onSuccess = () => wentStale(client, "notes");
   return {
     add: useMutation({
       mutationFn: (text: string) =>

@@ -10,15 +10,16 @@ import {
   type SchemeKey,
   type StyleDoc,
 } from "./client";
+import { keys, wentStale } from "./keys";
 import { beginStep, showNewest, showStep } from "./newest";
 
 const FOREVER = Number.POSITIVE_INFINITY;
 
 export const useAbout = () =>
-  useQuery({ queryKey: ["about"], queryFn: () => got(api.GET("/api/about")), staleTime: FOREVER });
+  useQuery({ queryKey: keys.about(), queryFn: () => got(api.GET("/api/about")), staleTime: FOREVER });
 
 export const useClasses = () =>
-  useQuery({ queryKey: ["classes"], queryFn: () => got(api.GET("/api/classes")) });
+  useQuery({ queryKey: keys.classes(), queryFn: () => got(api.GET("/api/classes")) });
 
 export const useFamilies = (
   classId: number,
@@ -26,7 +27,7 @@ export const useFamilies = (
   scheme: SchemeKey = "by-movement",
 ) =>
   useQuery({
-    queryKey: ["families", classId, scheme, alphabet],
+    queryKey: keys.families(classId, scheme, alphabet),
     queryFn: () =>
       got(api.GET("/api/families", { params: { query: { class_id: classId, scheme, alphabet } } })),
     staleTime: FOREVER,
@@ -36,7 +37,7 @@ export const useFamilies = (
 export function useBoardSteps(classId: number, scheme: SchemeKey, alphabet: Alphabet) {
   const client = useQueryClient();
   const params = { path: { class_id: classId }, query: { scheme, alphabet } };
-  const keep = (board: FamilyBoard) => showNewest(client, ["families", classId, scheme, alphabet], board);
+  const keep = (board: FamilyBoard) => showNewest(client, keys.families(classId, scheme, alphabet), board);
   return {
     change: useMutation({
       mutationFn: (change: FamilyChange) =>
@@ -52,7 +53,7 @@ export function useBoardSteps(classId: number, scheme: SchemeKey, alphabet: Alph
 
 export const useCompared = (classId: number, first: SchemeKey, second: SchemeKey, alphabet: Alphabet) =>
   useQuery({
-    queryKey: ["compared", classId, first, second, alphabet],
+    queryKey: keys.compared(classId, first, second, alphabet),
     queryFn: () =>
       got(
         api.GET("/api/families/compare", {
@@ -69,7 +70,7 @@ export const useParts = (
   most: number,
 ) =>
   useQuery({
-    queryKey: ["parts", classId, scheme, alphabet, family, most],
+    queryKey: keys.parts(classId, scheme, alphabet, family, most),
     queryFn: () =>
       got(
         api.GET("/api/families/split", {
@@ -81,14 +82,14 @@ export const useParts = (
 
 export const useSounds = (classId: number) =>
   useQuery({
-    queryKey: ["sounds", classId],
+    queryKey: keys.sounds(classId),
     queryFn: () =>
       got(api.GET("/api/classes/{class_id}/sounds", { params: { path: { class_id: classId } } })),
   });
 
 export const useModel = (text: string, classId: number) =>
   useQuery({
-    queryKey: ["model", classId, text],
+    queryKey: keys.model(classId, text),
     queryFn: () => got(api.GET("/api/model", { params: { query: { text, class_id: classId } } })),
     staleTime: FOREVER,
     placeholderData: keepPreviousData,
@@ -96,7 +97,7 @@ export const useModel = (text: string, classId: number) =>
 
 export const useSlips = (char: string, classId: number) =>
   useQuery({
-    queryKey: ["slips", classId, char],
+    queryKey: keys.slips(classId, char),
     queryFn: () =>
       got(
         api.GET("/api/letters/{char}/slips", {
@@ -109,25 +110,26 @@ export const useSlips = (char: string, classId: number) =>
 
 export const useOwnWords = (classId: number) =>
   useQuery({
-    queryKey: ["words", classId],
+    queryKey: keys.ownWords(classId),
     queryFn: () => got(api.GET("/api/classes/{class_id}/words", { params: { path: { class_id: classId } } })),
   });
 
 export const useStyleLook = (style: StyleDoc, against: StyleDoc, text: string, letter: string) =>
   useQuery({
-    queryKey: ["look", style, against, text, letter],
+    queryKey: keys.styleLook(style, against, text, letter),
     queryFn: () => got(api.POST("/api/styles/look", { body: { style, against, text, letter } })),
     staleTime: FOREVER,
     placeholderData: keepPreviousData,
   });
 
-export const useStyles = () => useQuery({ queryKey: ["styles"], queryFn: () => got(api.GET("/api/styles")) });
+export const useStyles = () =>
+  useQuery({ queryKey: keys.styles(), queryFn: () => got(api.GET("/api/styles")) });
 
 /** A letter's name in an address: a full stop alone would mean "this folder". */
 export const inAddress = (char: string) => (char === "." ? "full-stop" : char);
 
 export const letterQuery = (char: string, classId: number) => ({
-  queryKey: ["letter", classId, char],
+  queryKey: keys.letter(classId, char),
   queryFn: () =>
     got(
       api.GET("/api/letters/{char}", {
@@ -141,20 +143,20 @@ export const useLetter = (char: string, classId: number) => useQuery(letterQuery
 
 export const useLine = (text: string, classId: number) =>
   useQuery({
-    queryKey: ["line", classId, text],
+    queryKey: keys.line(classId, text),
     queryFn: () => got(api.GET("/api/line", { params: { query: { text, class_id: classId } } })),
     staleTime: FOREVER,
   });
 
 export const useChild = (childId: number) =>
   useQuery({
-    queryKey: ["child", childId],
+    queryKey: keys.child(childId),
     queryFn: () => got(api.GET("/api/children/{child_id}", { params: { path: { child_id: childId } } })),
   });
 
 export const useLetterHistory = (childId: number, char: string) =>
   useQuery({
-    queryKey: ["history", childId, char],
+    queryKey: keys.history(childId, char),
     queryFn: () =>
       got(
         api.GET("/api/children/{child_id}/letters/{char}", {
@@ -167,13 +169,13 @@ export type RowFilter = { class_id?: number; child_id?: number; letter?: string;
 
 export const useRows = (filter: RowFilter) =>
   useQuery({
-    queryKey: ["rows", filter],
+    queryKey: keys.rows(filter),
     queryFn: () => got(api.GET("/api/rows", { params: { query: filter } })),
   });
 
 export const useRow = (rowId: number) =>
   useQuery({
-    queryKey: ["row", rowId],
+    queryKey: keys.row(rowId),
     queryFn: () => got(api.GET("/api/rows/{row_id}", { params: { path: { row_id: rowId } } })),
   });
 
@@ -181,13 +183,12 @@ export const useRow = (rowId: number) =>
 export function useRowSteps(rowId: number) {
   const client = useQueryClient();
   const params = { path: { row_id: rowId } };
-  const place = ["row", rowId];
+  const place = keys.row(rowId);
   const step = {
     onMutate: () => beginStep(place),
     onSuccess: async (row: Row, _: unknown, number: number) => {
       await showStep(client, place, number, row);
-      for (const key of ["rows", "history", "child", "map", "queue", "trust", "today"])
-        client.invalidateQueries({ queryKey: [key] });
+      wentStale(client, "marks");
     },
   };
   return {

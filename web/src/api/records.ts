@@ -1,26 +1,27 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, got, Problem } from "./client";
+import { keys } from "./keys";
 import type { components } from "./schema";
 
 type Backup = components["schemas"]["BackupOut"];
 type Restored = components["schemas"]["RestoredOut"];
-type Child = components["schemas"]["ChildOut"];
+type Child = components["schemas"]["ChildView"];
 
 export const useCounts = () =>
-  useQuery({ queryKey: ["classes", "counts"], queryFn: () => got(api.GET("/api/records")) });
+  useQuery({ queryKey: keys.counts(), queryFn: () => got(api.GET("/api/records")) });
 
 export const useArchived = () =>
   useQuery({
-    queryKey: ["classes", "archived"],
+    queryKey: keys.archived(),
     queryFn: () => got(api.GET("/api/classes", { params: { query: { archived: true } } })),
   });
 
 export const useTimeZone = () =>
-  useQuery({ queryKey: ["time-zone"], queryFn: () => got(api.GET("/api/records/time-zone")) });
+  useQuery({ queryKey: keys.timeZone(), queryFn: () => got(api.GET("/api/records/time-zone")) });
 
 /** Days of writing that could not be worked out. */
 export const useSetAside = () =>
-  useQuery({ queryKey: ["set-aside"], queryFn: () => got(api.GET("/api/records/set-aside")) });
+  useQuery({ queryKey: keys.setAside(), queryFn: () => got(api.GET("/api/records/set-aside")) });
 
 /** Send a file as the whole body; the typed client would make JSON of it. */
 async function send<T>(path: string, file: File): Promise<T> {

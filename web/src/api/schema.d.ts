@@ -1098,10 +1098,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Simulated Pen
+         * Simulate Pen
          * @description Ink for the next slot of a row, in true time, as if a pen were writing it now.
          */
-        get: operations["simulated_pen"];
+        get: operations["simulate_pen"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1538,35 +1538,50 @@ export interface components {
             value: number;
         };
         /**
-         * AgreementOut
-         * @description How often the teacher agreed with one code, and what it allows.
+         * AdjustmentView
+         * @description A measure changed on one letter, or on all where ``letter`` is empty.
          */
-        AgreementOut: {
+        AdjustmentView: {
+            /** Letter */
+            letter: string;
+            /** Measure */
+            measure: string;
+            /** Value */
+            value: number;
+        };
+        /**
+         * AgreementView
+         * @description How often the teacher agreed with one code, and what it allows; amounts also as they are said.
+         *
+         *     ``own_said`` is the tolerance that the class has accepted in place of the house's, empty without one.
+         */
+        AgreementView: {
             /** Code */
             code: string;
-            /** Heading */
-            heading: string;
+            heading: components["schemas"]["Heading"];
             /** Name */
             name: string;
-            /** Unit */
-            unit: string;
             /** Agreed */
             agreed: number;
             /** Looked At */
             looked_at: number;
             /** Tolerance */
             tolerance: number | null;
-            /** House Tolerance */
-            house_tolerance: number | null;
-            proposal: components["schemas"]["ProposalOut"] | null;
+            /** Tolerance Said */
+            tolerance_said: string;
+            /** House Tolerance Said */
+            house_tolerance_said: string;
+            /** Own Said */
+            own_said: string;
+            proposal: components["schemas"]["ProposalView"] | null;
             /** Seen */
-            seen: components["schemas"]["SeenOut"][];
+            seen: components["schemas"]["SeenValue"][];
         };
         /**
-         * ArrowOut
+         * Arrow
          * @description Which way the pen went at a place of the ink: page millimetres; degrees, clockwise from the right.
          */
-        ArrowOut: {
+        Arrow: {
             /** X */
             x: number;
             /** Y */
@@ -1574,6 +1589,18 @@ export interface components {
             /** Heading Deg */
             heading_deg: number;
         };
+        /**
+         * Ascenders
+         * @description How a joined stem goes up to the rise line.
+         * @enum {string}
+         */
+        Ascenders: "plain" | "looped";
+        /**
+         * Aspect
+         * @description What a state is of: the letter as a whole, or one heading of it.
+         * @enum {string}
+         */
+        Aspect: "all" | "direction" | "shape" | "size";
         /**
          * AttemptIn
          * @description An attempt as it is ended; ``key`` makes sending it again harmless.
@@ -1599,44 +1626,35 @@ export interface components {
             crossed_out: boolean;
         };
         /**
-         * AttemptOut
+         * AttemptView
          * @description An attempt with its ink, the checker's result and the teacher's mark.
          */
-        AttemptOut: {
+        AttemptView: {
             /** Id */
             id: number;
             /** Position */
             position: number;
-            /**
-             * Support
-             * @enum {string}
-             */
-            support: "trace" | "finish" | "alone";
+            support: components["schemas"]["Support"];
             /**
              * Written At
              * Format: date-time
              */
             written_at: string;
             /** Strokes */
-            strokes: components["schemas"]["StrokeInk"][];
+            strokes: components["schemas"]["KeptStroke"][];
             /** Crossed Out */
             crossed_out: boolean;
             /** Best */
             best: boolean;
             /** Teachers Best */
             teachers_best: boolean;
-            /** Mark */
-            mark: ("secure" | "near" | "fix") | null;
-            /**
-             * Verdict
-             * @enum {string}
-             */
-            verdict: "secure" | "near" | "fix" | "not-seen" | "unreadable";
+            mark: components["schemas"]["Verdict"] | null;
+            verdict: components["schemas"]["Verdict"];
             /** Checker */
             checker: string | null;
             /** Error */
             error: string | null;
-            result: components["schemas"]["LetterOut"] | null;
+            result: components["schemas"]["LetterView"] | null;
         };
         /**
          * BackupOut
@@ -1658,10 +1676,10 @@ export interface components {
             made_at: string;
         };
         /**
-         * BoardOut
+         * BoardView
          * @description The families of one scheme and alphabet as the class has them.
          */
-        BoardOut: {
+        BoardView: {
             /** Scheme */
             scheme: string;
             /** Name */
@@ -1669,33 +1687,13 @@ export interface components {
             /** Alphabet */
             alphabet: string;
             /** Families */
-            families: components["schemas"]["FamilyOut"][];
+            families: components["schemas"]["FamilyView"][];
             /** Can Undo */
             can_undo: boolean;
             /** Clauses */
             clauses: string[];
             /** Words */
             words: string[];
-        };
-        /**
-         * CellOut
-         * @description A letter of a child: how it stood, since which writing, and whether it is due to be written again.
-         */
-        CellOut: {
-            /** Letter */
-            letter: string;
-            /**
-             * State
-             * @enum {string}
-             */
-            state: "not-started" | "learning" | "secure" | "slipping";
-            /**
-             * Last Day
-             * Format: date
-             */
-            last_day: string;
-            /** Due */
-            due: boolean;
         };
         /**
          * ChangeIn
@@ -1706,39 +1704,36 @@ export interface components {
             change: components["schemas"]["Move"] | components["schemas"]["Rename"] | components["schemas"]["NewRule"] | components["schemas"]["Add"] | components["schemas"]["Merge"] | components["schemas"]["Split"];
         };
         /**
-         * ChangeOut
+         * ChangeView
          * @description A letter that became secure or slipped since last week.
          */
-        ChangeOut: {
-            child: components["schemas"]["ChildOut"];
+        ChangeView: {
+            child: components["schemas"]["ChildView"];
             /** Letter */
             letter: string;
-            /**
-             * What
-             * @enum {string}
-             */
-            what: "secure" | "slipping";
+            what: components["schemas"]["State"];
         };
         /**
-         * CheckOut
+         * CheckDocument
          * @description The document of a check, format ``first-loop-check/1``.
          */
-        CheckOut: {
-            /**
-             * Format
-             * @constant
-             */
-            format: "first-loop-check/1";
+        CheckDocument: {
             /** Checker */
             checker: string;
             /** Groups */
-            groups: components["schemas"]["GroupOut"][];
+            groups: components["schemas"]["GroupView"][];
+            /**
+             * Format
+             * @default first-loop-check/1
+             * @constant
+             */
+            format: "first-loop-check/1";
         };
         /**
-         * ChevronOut
+         * ChevronMark
          * @description A small arrow along the way, SVG units, y down.
          */
-        ChevronOut: {
+        ChevronMark: {
             /** X */
             x: number;
             /** Y */
@@ -1779,10 +1774,21 @@ export interface components {
             hand: "right" | "left";
         };
         /**
-         * ChildOut
-         * @description First name and initial only.
+         * ChildPage
+         * @description A child and the letters written so far.
          */
-        ChildOut: {
+        ChildPage: {
+            child: components["schemas"]["ChildView"];
+            /** Class Name */
+            class_name: string;
+            /** Letters */
+            letters: components["schemas"]["LetterState"][];
+        };
+        /**
+         * ChildView
+         * @description A child, by first name and initial only.
+         */
+        ChildView: {
             /** Id */
             id: number;
             /** Class Id */
@@ -1793,30 +1799,14 @@ export interface components {
             initial: string;
             /** Name */
             name: string;
-            /**
-             * Hand
-             * @enum {string}
-             */
-            hand: "right" | "left";
-            /** Level */
-            level: ("starting" | "growing" | "settled") | null;
+            hand: components["schemas"]["Hand"];
+            level: components["schemas"]["Level"] | null;
         };
         /**
-         * ChildPageOut
-         * @description A child and the letters written so far.
-         */
-        ChildPageOut: {
-            child: components["schemas"]["ChildOut"];
-            /** Class Name */
-            class_name: string;
-            /** Letters */
-            letters: components["schemas"]["LetterStateOut"][];
-        };
-        /**
-         * ChoiceOut
+         * ChoiceView
          * @description A question that a school answers once, with its answers drawn in the style at hand.
          */
-        ChoiceOut: {
+        ChoiceView: {
             /** Key */
             key: string;
             /** Letters */
@@ -1824,7 +1814,7 @@ export interface components {
             /** Question */
             question: string;
             /** Options */
-            options: components["schemas"]["OptionOut"][];
+            options: components["schemas"]["OptionView"][];
         };
         /**
          * ClassChange
@@ -1861,17 +1851,15 @@ export interface components {
             level: "starting" | "growing" | "settled";
         };
         /**
-         * ClassMapOut
+         * ClassMap
          * @description A class as a map, for one aspect on one day. ``dates`` are the days on which it wrote.
+         *
+         *     ``most_to_do`` are the children, by number, who has most to do first.
          */
-        ClassMapOut: {
+        ClassMap: {
             /** Class Name */
             class_name: string;
-            /**
-             * Aspect
-             * @enum {string}
-             */
-            aspect: "all" | "direction" | "shape" | "size";
+            aspect: components["schemas"]["Aspect"];
             /**
              * On
              * Format: date
@@ -1882,15 +1870,47 @@ export interface components {
             /** Families */
             families: components["schemas"]["FamilySigns"][];
             /** Children */
-            children: components["schemas"]["MapRowOut"][];
+            children: components["schemas"]["MapRow"][];
+            /** Most To Do */
+            most_to_do: number[];
             /** Slips */
-            slips: components["schemas"]["CommonSlipOut"][];
+            slips: components["schemas"]["CommonSlip"][];
         };
         /**
-         * ClassOut
+         * ClassStyle
+         * @description House style of a class, in the version it follows.
+         */
+        ClassStyle: {
+            /** Name */
+            name: string;
+            script: components["schemas"]["Script"];
+            /** Slant Deg */
+            slant_deg: number;
+            width: components["schemas"]["Width"];
+            /** Entry */
+            entry: boolean;
+            ascenders: components["schemas"]["Ascenders"];
+            tails: components["schemas"]["Tails"];
+            dots: components["schemas"]["Dots"];
+            correction: components["schemas"]["Correction"];
+            /** Breaks */
+            breaks: string;
+            /** Choices */
+            choices: {
+                [key: string]: string;
+            };
+            /** Adjustments */
+            adjustments: components["schemas"]["AdjustmentView"][];
+            /** Id */
+            id: number;
+            /** Version */
+            version: number;
+        };
+        /**
+         * ClassView
          * @description A class with its children.
          */
-        ClassOut: {
+        ClassView: {
             /** Id */
             id: number;
             /** Name */
@@ -1899,22 +1919,18 @@ export interface components {
             ruling: string;
             /** Xh Mm */
             xh_mm: number;
-            /**
-             * Level
-             * @enum {string}
-             */
-            level: "starting" | "growing" | "settled";
-            style: components["schemas"]["StyleOut"];
+            level: components["schemas"]["Level"];
+            style: components["schemas"]["ClassStyle"];
             /** Children */
-            children: components["schemas"]["ChildOut"][];
+            children: components["schemas"]["ChildView"][];
             /** Archived */
             archived: boolean;
         };
         /**
-         * CommonSlipOut
+         * CommonSlip
          * @description A slip of the class: in how many letters, by how many children, of which letters.
          */
-        CommonSlipOut: {
+        CommonSlip: {
             /** Code */
             code: string;
             /** Name */
@@ -1929,10 +1945,16 @@ export interface components {
             children: string[];
         };
         /**
-         * CountsOut
+         * Correction
+         * @description What a child does with a letter that went wrong.
+         * @enum {string}
+         */
+        Correction: "cross-out" | "rub-out";
+        /**
+         * Counts
          * @description How much there is.
          */
-        CountsOut: {
+        Counts: {
             /** Classes */
             classes: number;
             /** Children */
@@ -1943,10 +1965,16 @@ export interface components {
             attempts: number;
         };
         /**
-         * CoveredOut
+         * Course
+         * @description What became of a slip.
+         * @enum {string}
+         */
+        Course: "gone" | "less" | "steady" | "more" | "new";
+        /**
+         * CoveredView
          * @description A letter that was taught: when, when last written alone, and who has not written it alone since.
          */
-        CoveredOut: {
+        CoveredView: {
             /** Letter */
             letter: string;
             /**
@@ -1957,7 +1985,7 @@ export interface components {
             /** Last Alone */
             last_alone: string | null;
             /** Children */
-            children: components["schemas"]["ChildOut"][];
+            children: components["schemas"]["ChildView"][];
         };
         /**
          * CrossOutIn
@@ -1981,9 +2009,15 @@ export interface components {
             day: string;
             /** Week */
             week: number;
-            lines: components["schemas"]["RulingLines"];
-            attempt: components["schemas"]["AttemptOut"];
+            lines: components["schemas"]["Lines"];
+            attempt: components["schemas"]["AttemptView"];
         };
+        /**
+         * Dots
+         * @description When dots and bars are written.
+         * @enum {string}
+         */
+        Dots: "at-once" | "after-word";
         /**
          * EditIn
          * @description A step on attempts of a row; fields left out stay as they are. ``mark: none`` takes a mark away.
@@ -2001,28 +2035,28 @@ export interface components {
             mark?: ("secure" | "near" | "fix" | "none") | null;
         };
         /**
-         * ExplainedOut
+         * Explanation
          * @description How one attempt was judged: the correspondence, the model laid on the child's letter, the pen's way.
          *
          *     ``readings`` are the letters that it looks most like.
          */
-        ExplainedOut: {
+        Explanation: {
             /** Moves */
-            moves: components["schemas"]["MoveInkOut"][];
+            moves: components["schemas"]["MoveInkView"][];
             /** Model */
             model: number[][][];
             /** Starts */
             starts: number[][];
             /** Arrows */
-            arrows: components["schemas"]["ArrowOut"][];
+            arrows: components["schemas"]["Arrow"][];
             /** Readings */
-            readings: components["schemas"]["ReadingOut"][];
+            readings: components["schemas"]["ReadingView"][];
         };
         /**
-         * FamilyCellOut
+         * FamilyCell
          * @description The letters of a family of a child: how many are begun and secure, and which to look at ``first``.
          */
-        FamilyCellOut: {
+        FamilyCell: {
             /** Key */
             key: string;
             /** Begun */
@@ -2035,20 +2069,14 @@ export interface components {
             first: string | null;
         };
         /**
-         * FamilyOut
-         * @description A family of letters; ``rule`` can be edited, ``words`` say the same to people.
+         * FamilyPartView
+         * @description Some letters of a family, and why they are together.
          */
-        FamilyOut: {
-            /** Key */
-            key: string;
-            /** Name */
-            name: string;
-            /** Rule */
-            rule: string;
-            /** Words */
-            words: string;
-            /** Members */
-            members: components["schemas"]["MemberOut"][];
+        FamilyPartView: {
+            /** Letters */
+            letters: string[];
+            /** Reason */
+            reason: string;
         };
         /**
          * FamilySigns
@@ -2063,22 +2091,32 @@ export interface components {
             letters: string[];
         };
         /**
-         * FindingOut
-         * @description Something outside its tolerance; places in page millimetres, ``goal`` is where ``at`` should be.
+         * FamilyView
+         * @description A family of letters; ``rule`` can be edited, ``words`` say the same to people.
          */
-        FindingOut: {
+        FamilyView: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Rule */
+            rule: string;
+            /** Words */
+            words: string;
+            /** Members */
+            members: components["schemas"]["MemberView"][];
+        };
+        /**
+         * FindingView
+         * @description Something outside its tolerance; places in page millimetres, ``goal`` is where ``at`` should be.
+         *
+         *     ``allowance`` says in words what was measured and what is allowed.
+         */
+        FindingView: {
             /** Code */
             code: string;
-            /**
-             * Heading
-             * @enum {string}
-             */
-            heading: "direction" | "shape" | "size" | "flow";
-            /**
-             * Severity
-             * @enum {string}
-             */
-            severity: "near" | "fix" | "told";
+            heading: components["schemas"]["Heading"];
+            severity: components["schemas"]["Severity"];
             /** Stroke */
             stroke: number;
             /** Move */
@@ -2094,7 +2132,9 @@ export interface components {
             /** Span */
             span: number[][];
             /** Goal */
-            goal?: number[] | null;
+            goal: number[] | null;
+            /** Allowance */
+            allowance: string;
             /** Teacher */
             teacher: string;
             /** Child */
@@ -2115,33 +2155,20 @@ export interface components {
             child_ids: number[];
         };
         /**
-         * GroupMeasuresOut
-         * @description Numbers of a whole group; null or left out where it gives none.
-         */
-        GroupMeasuresOut: {
-            /** Letters */
-            letters: number;
-            /** Drift Deg */
-            drift_deg?: number | null;
-            /** Gap Xh */
-            gap_xh?: number | null;
-            /** Gap Off Xh */
-            gap_off_xh?: number | null;
-            /** Finger Spaces */
-            finger_spaces?: number | null;
-        };
-        /**
-         * GroupOut
+         * GroupView
          * @description A judged group.
          */
-        GroupOut: {
+        GroupView: {
             /** Truth */
             truth: string;
             /** Letters */
-            letters: components["schemas"]["LetterOut"][];
+            letters: components["schemas"]["LetterView"][];
             /** Findings */
-            findings: components["schemas"]["FindingOut"][];
-            measures: components["schemas"]["GroupMeasuresOut"];
+            findings: components["schemas"]["FindingView"][];
+            /** Measures */
+            measures: {
+                [key: string]: number | null;
+            };
             /** Note */
             note: string;
         };
@@ -2159,66 +2186,54 @@ export interface components {
             detail?: components["schemas"]["ValidationError"][];
         };
         /**
-         * HabitOut
+         * HabitView
          * @description A slip over the letters in which it is made, and what became of it.
          */
-        HabitOut: {
+        HabitView: {
             /** Code */
             code: string;
             /** Letters */
             letters: string;
-            /**
-             * Course
-             * @enum {string}
-             */
-            course: "gone" | "less" | "steady" | "more" | "new";
+            course: components["schemas"]["Course"];
             /** Since */
             since: string | null;
             /** Words */
             words: string;
         };
         /**
-         * HeadingStoryOut
+         * Hand
+         * @description Hand a child writes with.
+         * @enum {string}
+         */
+        Hand: "right" | "left";
+        /**
+         * Heading
+         * @description What a teacher thinks in.
+         * @enum {string}
+         */
+        Heading: "direction" | "shape" | "size" | "flow";
+        /**
+         * HeadingStory
          * @description One heading over the weeks.
          */
-        HeadingStoryOut: {
-            /**
-             * Aspect
-             * @enum {string}
-             */
-            aspect: "all" | "direction" | "shape" | "size";
+        HeadingStory: {
+            aspect: components["schemas"]["Aspect"];
             /** Name */
             name: string;
             /** Weeks */
-            weeks: components["schemas"]["WeekShareOut"][];
+            weeks: components["schemas"]["WeekShare"][];
             /** Turns */
-            turns: components["schemas"]["TurnOut"][];
+            turns: components["schemas"]["TurnView"][];
         };
         /**
-         * HeadingsOut
+         * HeadingVerdicts
          * @description A verdict for each heading.
          */
-        HeadingsOut: {
-            /**
-             * Direction
-             * @enum {string}
-             */
-            direction: "secure" | "near" | "fix" | "not-seen";
-            /**
-             * Shape
-             * @enum {string}
-             */
-            shape: "secure" | "near" | "fix" | "not-seen";
-            /**
-             * Size
-             * @enum {string}
-             */
-            size: "secure" | "near" | "fix" | "not-seen";
-            /**
-             * Flow
-             * @enum {string}
-             */
-            flow: "secure" | "near" | "fix" | "not-seen";
+        HeadingVerdicts: {
+            direction: components["schemas"]["Verdict"];
+            shape: components["schemas"]["Verdict"];
+            size: components["schemas"]["Verdict"];
+            flow: components["schemas"]["Verdict"];
         };
         /**
          * InkDrawing
@@ -2240,6 +2255,59 @@ export interface components {
             bounds: number[];
         };
         /**
+         * KeptAttempt
+         * @description An attempt just kept, and what is still to be written in its row.
+         */
+        KeptAttempt: {
+            /** Id */
+            id: number;
+            /** Position */
+            position: number;
+            support: components["schemas"]["Support"];
+            /**
+             * Written At
+             * Format: date-time
+             */
+            written_at: string;
+            /** Strokes */
+            strokes: components["schemas"]["KeptStroke"][];
+            /** Crossed Out */
+            crossed_out: boolean;
+            /** Best */
+            best: boolean;
+            /** Teachers Best */
+            teachers_best: boolean;
+            mark: components["schemas"]["Verdict"] | null;
+            verdict: components["schemas"]["Verdict"];
+            /** Checker */
+            checker: string | null;
+            /** Error */
+            error: string | null;
+            result: components["schemas"]["LetterView"] | null;
+            /** To Write */
+            to_write: components["schemas"]["Support"][];
+        };
+        /**
+         * KeptStroke
+         * @description A stroke as it is kept: x and y in page millimetres; where known t in milliseconds, f from 0 to 1.
+         */
+        KeptStroke: {
+            /** X */
+            x: number[];
+            /** Y */
+            y: number[];
+            /** T */
+            t?: number[];
+            /** F */
+            f?: number[];
+        };
+        /**
+         * Kind
+         * @description What a step is: teach again, bring back what slipped, or recall what is due.
+         * @enum {string}
+         */
+        Kind: "teach" | "bring-back" | "recall";
+        /**
          * LetterDrawing
          * @description A letter small: its paths and bounds (left, top, right, bottom; SVG units, y down).
          */
@@ -2252,11 +2320,11 @@ export interface components {
             bounds: number[];
         };
         /**
-         * LetterHistoryOut
+         * LetterHistory
          * @description Everything a child has written of one letter, oldest first.
          */
-        LetterHistoryOut: {
-            child: components["schemas"]["ChildOut"];
+        LetterHistory: {
+            child: components["schemas"]["ChildView"];
             /** Letter */
             letter: string;
             /** Attempts */
@@ -2264,11 +2332,11 @@ export interface components {
             first: components["schemas"]["DatedAttempt"] | null;
             latest: components["schemas"]["DatedAttempt"] | null;
             /** Weeks */
-            weeks: components["schemas"]["WeekOut"][];
+            weeks: components["schemas"]["WeekView"][];
             /** Slips */
-            slips: components["schemas"]["SlipOut"][];
+            slips: components["schemas"]["SlipView"][];
             /** Watched */
-            watched: components["schemas"]["WatchedOut"][];
+            watched: components["schemas"]["WatchedView"][];
             /** Next Time */
             next_time: string;
             /** Early Rows */
@@ -2276,13 +2344,13 @@ export interface components {
             /** Late Rows */
             late_rows: number;
             /** Standings */
-            standings: components["schemas"]["StandingOut"][];
+            standings: components["schemas"]["StandingView"][];
         };
         /**
-         * LetterModelOut
+         * LetterModel
          * @description Everything a page about one letter shows.
          */
-        LetterModelOut: {
+        LetterModel: {
             /** Char */
             char: string;
             /** Paths */
@@ -2292,9 +2360,9 @@ export interface components {
             /** Units */
             units: number;
             /** Strokes */
-            strokes: components["schemas"]["StrokeOut"][];
+            strokes: components["schemas"]["StrokeModel"][];
             /** Patter */
-            patter: components["schemas"]["PhraseOut"][];
+            patter: components["schemas"]["PhraseView"][];
             /** Duration Ms */
             duration_ms: number;
             /** Hop Ms */
@@ -2314,37 +2382,15 @@ export interface components {
             /** Band */
             band: string;
             /** Look Alikes */
-            look_alikes: components["schemas"]["LookAlikeOut"][];
+            look_alikes: components["schemas"]["LookAlikeView"][];
             /** Stepping Stone */
             stepping_stone: string | null;
         };
         /**
-         * LetterOut
-         * @description One judged letter; ``model_left_mm`` is where the model's origin stands under the ink.
-         */
-        LetterOut: {
-            /** Expected */
-            expected: string;
-            /**
-             * Verdict
-             * @enum {string}
-             */
-            verdict: "secure" | "near" | "fix" | "not-seen" | "unreadable";
-            headings: components["schemas"]["HeadingsOut"];
-            /** Reads As */
-            reads_as: string;
-            /** Findings */
-            findings: components["schemas"]["FindingOut"][];
-            measures: components["schemas"]["MeasuresOut"];
-            /** Model Left Mm */
-            model_left_mm: number;
-            place?: components["schemas"]["PlaceOut"] | null;
-        };
-        /**
-         * LetterStateOut
+         * LetterState
          * @description A letter a child has written: how often, when last, and how it stands now.
          */
-        LetterStateOut: {
+        LetterState: {
             /** Letter */
             letter: string;
             /** Attempts */
@@ -2354,26 +2400,18 @@ export interface components {
              * Format: date
              */
             last_day: string;
-            /**
-             * State
-             * @enum {string}
-             */
-            state: "not-started" | "learning" | "secure" | "slipping";
+            state: components["schemas"]["State"];
         };
         /**
-         * LetterStoryOut
+         * LetterStory
          * @description A letter of a child: how it stands and why, and the first and the latest of it.
          */
-        LetterStoryOut: {
+        LetterStory: {
             /** Letter */
             letter: string;
             /** Family */
             family: string;
-            /**
-             * State
-             * @enum {string}
-             */
-            state: "not-started" | "learning" | "secure" | "slipping";
+            state: components["schemas"]["State"];
             /** Why */
             why: string;
             /** Sureness */
@@ -2382,6 +2420,29 @@ export interface components {
             due: boolean;
             first: components["schemas"]["InkDrawing"] | null;
             latest: components["schemas"]["InkDrawing"] | null;
+        };
+        /**
+         * LetterView
+         * @description One judged letter; ``model_left_mm`` is where the model's origin stands under the ink.
+         *
+         *     ``tells_most`` is the place in ``findings`` of the one to look at first. Lengths of ``place`` are xh from
+         *     the page's left and the base line, its heights against the model's.
+         */
+        LetterView: {
+            /** Expected */
+            expected: string;
+            verdict: components["schemas"]["Verdict"];
+            headings: components["schemas"]["HeadingVerdicts"];
+            /** Reads As */
+            reads_as: string;
+            /** Findings */
+            findings: components["schemas"]["FindingView"][];
+            /** Tells Most */
+            tells_most: number | null;
+            measures: components["schemas"]["MeasuresView"];
+            /** Model Left Mm */
+            model_left_mm: number;
+            place: components["schemas"]["Placement"] | null;
         };
         /**
          * Level
@@ -2396,10 +2457,10 @@ export interface components {
          */
         Likeness: "as-it-stands" | "mirrored" | "turned" | "stem";
         /**
-         * LineOut
+         * LineDrawing
          * @description A line of text in letterforms: one path for each stroke, and its width. SVG units, y down.
          */
-        LineOut: {
+        LineDrawing: {
             /** Text */
             text: string;
             /** Paths */
@@ -2408,10 +2469,24 @@ export interface components {
             width: number;
         };
         /**
-         * LookAlikeOut
+         * Lines
+         * @description Page y of the four lines, mm.
+         */
+        Lines: {
+            /** Rise */
+            rise: number;
+            /** Mid */
+            mid: number;
+            /** Base */
+            base: number;
+            /** Drop */
+            drop: number;
+        };
+        /**
+         * LookAlikeView
          * @description A letter easily taken for this one, in what way, and the words at which the two part company.
          */
-        LookAlikeOut: {
+        LookAlikeView: {
             /** Letter */
             letter: string;
             how: components["schemas"]["Likeness"];
@@ -2433,23 +2508,75 @@ export interface components {
             looked_at: boolean;
         };
         /**
-         * MapRowOut
+         * MapCell
+         * @description A letter of a child: how it stood, since which writing, and whether it is due to be written again.
+         */
+        MapCell: {
+            /** Letter */
+            letter: string;
+            state: components["schemas"]["State"];
+            /**
+             * Last Day
+             * Format: date
+             */
+            last_day: string;
+            /** Due */
+            due: boolean;
+        };
+        /**
+         * MapRow
          * @description A child with the letters written by then; ``to_do`` says how much there is to do beside others.
          */
-        MapRowOut: {
-            child: components["schemas"]["ChildOut"];
+        MapRow: {
+            child: components["schemas"]["ChildView"];
             /** Cells */
-            cells: components["schemas"]["CellOut"][];
+            cells: components["schemas"]["MapCell"][];
             /** Families */
-            families: components["schemas"]["FamilyCellOut"][];
+            families: components["schemas"]["FamilyCell"][];
             /** To Do */
             to_do: number;
         };
         /**
-         * MeasureOut
+         * MeasurePoint
+         * @description A measure on a day: the middle value of that day's letters.
+         */
+        MeasurePoint: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Value */
+            value: number;
+        };
+        /**
+         * MeasureStory
+         * @description A measure over time; ``latest`` is its last value as it is said.
+         *
+         *     ``change`` is what can be claimed of it, empty where nothing can; ``turned`` is the day of a change at one
+         *     point. ``signed``: it has a right value of 0, on either side of which is wrong.
+         */
+        MeasureStory: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Signed */
+            signed: boolean;
+            /** Points */
+            points: components["schemas"]["MeasurePoint"][];
+            /** Latest */
+            latest: string;
+            /** Change */
+            change: string;
+            /** Turned */
+            turned: string | null;
+        };
+        /**
+         * MeasureView
          * @description A measure of one letter: its value, its limits, and which letters share the part.
          */
-        MeasureOut: {
+        MeasureView: {
             /** Key */
             key: string;
             /** Words */
@@ -2466,30 +2593,10 @@ export interface components {
             shared_by: string[];
         };
         /**
-         * MeasureStoryOut
-         * @description A measure over time; ``words`` is empty where no change can be claimed.
-         *
-         *     ``turned`` is the day of a change at one point.
-         */
-        MeasureStoryOut: {
-            /** Key */
-            key: string;
-            /** Name */
-            name: string;
-            /** Unit */
-            unit: string;
-            /** Points */
-            points: components["schemas"]["PointOut"][];
-            /** Words */
-            words: string;
-            /** Turned */
-            turned: string | null;
-        };
-        /**
-         * MeasuresOut
+         * MeasuresView
          * @description Numbers of one letter; null where the evidence gives none.
          */
-        MeasuresOut: {
+        MeasuresView: {
             /** Height Xh */
             height_xh: number | null;
             /** Height Mm */
@@ -2513,15 +2620,15 @@ export interface components {
             /** Duration Ms */
             duration_ms: number | null;
             /** Speed Xh S */
-            speed_xh_s?: number | null;
+            speed_xh_s: number | null;
         };
         /**
-         * MemberOut
+         * MemberView
          * @description A letter in a family, and why; ``ring`` is where the mark of its start stands, SVG units.
          *
          *     ``by_rule`` is the family its rule would put it in, where it was moved by hand.
          */
-        MemberOut: {
+        MemberView: {
             drawing: components["schemas"]["LetterDrawing"];
             /** Ring */
             ring: number[];
@@ -2566,10 +2673,10 @@ export interface components {
             family?: string | null;
         };
         /**
-         * MoveInkOut
+         * MoveInkView
          * @description A phrase of the model and the ink that answers to it, page millimetres.
          */
-        MoveInkOut: {
+        MoveInkView: {
             /** Words */
             words: string;
             /** Stroke */
@@ -2582,10 +2689,10 @@ export interface components {
             runs: number[][][];
         };
         /**
-         * MoveOut
+         * MoveModel
          * @description One move: its name, its path, and when it is made.
          */
-        MoveOut: {
+        MoveModel: {
             /** Kind */
             kind: string;
             /** Path */
@@ -2596,10 +2703,10 @@ export interface components {
             to_ms: number;
         };
         /**
-         * MovedOut
+         * MovedLetter
          * @description A letter that stands elsewhere in the second grouping, and why.
          */
-        MovedOut: {
+        MovedLetter: {
             /** Letter */
             letter: string;
             /** Before */
@@ -2633,6 +2740,29 @@ export interface components {
             code: string | null;
         };
         /**
+         * NextStepView
+         * @description One thing to do next.
+         */
+        NextStepView: {
+            kind: components["schemas"]["Kind"];
+            /** Letters */
+            letters: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * NextTryView
+         * @description A thing to try next: the code it mends, the words for the child, how often it was slipped.
+         */
+        NextTryView: {
+            /** Code */
+            code: string;
+            /** Child */
+            child: string;
+            /** Times */
+            times: number;
+        };
+        /**
          * NoteIn
          * @description A note of the teacher's.
          */
@@ -2641,10 +2771,10 @@ export interface components {
             text: string;
         };
         /**
-         * NoteOut
+         * NoteView
          * @description What the teacher wrote down.
          */
-        NoteOut: {
+        NoteView: {
             /** Id */
             id: number;
             /**
@@ -2656,10 +2786,10 @@ export interface components {
             text: string;
         };
         /**
-         * OptionOut
+         * OptionView
          * @description One form of a letter, drawn.
          */
-        OptionOut: {
+        OptionView: {
             /** Value */
             value: string;
             /** Words */
@@ -2677,30 +2807,20 @@ export interface components {
             phrases: string[];
         };
         /**
-         * OwnWordsOut
+         * OwnWordsView
          * @description The class's own phrases of one letter.
          */
-        OwnWordsOut: {
+        OwnWordsView: {
             /** Letter */
             letter: string;
             /** Phrases */
             phrases: string[];
         };
         /**
-         * PartOut
-         * @description Some letters of a family, and why they are together.
-         */
-        PartOut: {
-            /** Letters */
-            letters: string[];
-            /** Reason */
-            reason: string;
-        };
-        /**
-         * PhraseOut
+         * PhraseView
          * @description Words with the time during which they are said.
          */
-        PhraseOut: {
+        PhraseView: {
             /** Text */
             text: string;
             /** Short */
@@ -2719,20 +2839,32 @@ export interface components {
             to_ms: number;
         };
         /**
-         * PicksOut
+         * Picks
          * @description In how many of the latest rows the child picked the letter that the checker liked best.
          */
-        PicksOut: {
+        Picks: {
             /** Same */
             same: number;
             /** Rows */
             rows: number;
         };
         /**
-         * PlaceOut
-         * @description Where a letter stands, xh from the page's left and the base line; heights against the model's.
+         * Placement
+         * @description Where one written letter stands, letter space; None where it has no such part.
+         *
+         *     Parameters
+         *     ----------
+         *     left, right : float
+         *         Of all its ink.
+         *     body_left, body_right : float
+         *         Of the ink that is no join.
+         *     foot : float or None
+         *         Lowest point of its body above the base line.
+         *     body, tall, deep : float or None
+         *         Heights of the part in the middle band (of a capital or digit: all of it), of the tall part
+         *         and of the tail, against those of the model.
          */
-        PlaceOut: {
+        Placement: {
             /** Left */
             left: number;
             /** Right */
@@ -2742,26 +2874,13 @@ export interface components {
             /** Body Right */
             body_right: number;
             /** Foot */
-            foot: number | null;
+            foot?: number | null;
             /** Body */
-            body: number | null;
+            body?: number | null;
             /** Tall */
-            tall: number | null;
+            tall?: number | null;
             /** Deep */
-            deep: number | null;
-        };
-        /**
-         * PointOut
-         * @description A measure on a day: the middle value of that day's letters.
-         */
-        PointOut: {
-            /**
-             * Day
-             * Format: date
-             */
-            day: string;
-            /** Value */
-            value: number;
+            deep?: number | null;
         };
         /**
          * ProblemOut
@@ -2772,44 +2891,46 @@ export interface components {
             detail: string;
         };
         /**
-         * ProposalOut
+         * ProposalView
          * @description A tolerance at which the checker would say what the teacher said; values at the level "growing".
+         *
+         *     ``said`` is the tolerance in words, ``between`` how far off the attempts were.
          */
-        ProposalOut: {
+        ProposalView: {
             /** Tolerance */
             tolerance: number;
+            /** Said */
+            said: string;
             /** Ticked */
             ticked: number;
             /** Looked At */
             looked_at: number;
-            /** Lowest */
-            lowest: number;
-            /** Highest */
-            highest: number;
+            /** Between */
+            between: string;
         };
         /**
-         * QueueOut
+         * Queue
          * @description Rows that wait for the teacher's mark, in the order asked for.
          */
-        QueueOut: {
+        Queue: {
             /** Rows */
             rows: components["schemas"]["RowSummary"][];
         };
         /**
-         * ReadingOut
+         * ReadingView
          * @description A letter the ink might be taken for; the smaller the cost the likelier.
          */
-        ReadingOut: {
+        ReadingView: {
             /** Letter */
             letter: string;
             /** Cost Xh */
             cost_xh: number;
         };
         /**
-         * RecallLetterOut
+         * RecallLetter
          * @description A letter of today's recall row, for how many children it is due, and since when at the longest.
          */
-        RecallLetterOut: {
+        RecallLetter: {
             /** Letter */
             letter: string;
             drawing: components["schemas"]["LetterDrawing"];
@@ -2822,6 +2943,23 @@ export interface components {
              * Format: date
              */
             due_since: string;
+        };
+        /**
+         * RemarkView
+         * @description Something to say of a word: of which letters, or of "the whole", to the teacher and to the child.
+         */
+        RemarkView: {
+            /** Of */
+            of: string;
+            /** Of Letters */
+            of_letters: boolean;
+            /** Teacher */
+            teacher: string;
+            /**
+             * Child
+             * @default
+             */
+            child: string;
         };
         /**
          * Rename
@@ -2868,17 +3006,44 @@ export interface components {
             support?: ("trace" | "finish" | "alone")[];
         };
         /**
-         * RowOut
+         * RowSummary
+         * @description A row in a list: the verdict of every attempt (null where crossed out), and how far it has come.
+         *
+         *     ``all_secure``: nothing in it asks to be looked at before it is agreed with.
+         */
+        RowSummary: {
+            /** Id */
+            id: number;
+            child: components["schemas"]["ChildView"];
+            /** Letter */
+            letter: string;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /** Verdicts */
+            verdicts: (components["schemas"]["Verdict"] | null)[];
+            /** All Secure */
+            all_secure: boolean;
+            /** Finished */
+            finished: boolean;
+            /** Marked */
+            marked: boolean;
+        };
+        /**
+         * RowView
          * @description A row with every attempt.
          *
          *     Attempt k stands in the slot that begins at k times ``slot_mm``; the model's origin stands
-         *     ``letter_left_mm`` into its slot. ``next_time`` is the one thing to try next, ``to_see`` the position
-         *     of the attempt that needs the teacher first.
+         *     ``letter_left_mm`` into its slot. ``to_write`` is what is still to be written, and with how much help.
+         *     ``next_time`` is the one thing to try next, ``to_see`` the position of the attempt that needs the
+         *     teacher first.
          */
-        RowOut: {
+        RowView: {
             /** Id */
             id: number;
-            child: components["schemas"]["ChildOut"];
+            child: components["schemas"]["ChildView"];
             /** Letter */
             letter: string;
             /**
@@ -2890,7 +3055,7 @@ export interface components {
             finished: boolean;
             /** Ruling */
             ruling: string;
-            lines: components["schemas"]["RulingLines"];
+            lines: components["schemas"]["Lines"];
             /** Xh Mm */
             xh_mm: number;
             /** Slot Mm */
@@ -2898,17 +3063,19 @@ export interface components {
             /** Letter Left Mm */
             letter_left_mm: number;
             /** Support */
-            support: ("trace" | "finish" | "alone")[];
+            support: components["schemas"]["Support"][];
+            /** To Write */
+            to_write: components["schemas"]["Support"][];
             /** Attempts */
-            attempts: components["schemas"]["AttemptOut"][];
+            attempts: components["schemas"]["AttemptView"][];
             /** Next Time */
             next_time: string;
             /** Next Code */
             next_code: string | null;
             /** Next Steps */
-            next_steps: components["schemas"]["firstloop__api__schemas__StepOut"][];
+            next_steps: components["schemas"]["NextTryView"][];
             /** Findings */
-            findings: components["schemas"]["FindingOut"][];
+            findings: components["schemas"]["FindingView"][];
             /** Checkers Best */
             checkers_best: number | null;
             /** To See */
@@ -2921,75 +3088,27 @@ export interface components {
             previous_row: number | null;
         };
         /**
-         * RowSummary
-         * @description A row in a list: the verdict of every attempt (null where crossed out), and how far it has come.
-         *
-         *     ``all_secure``: nothing in it asks to be looked at before it is agreed with.
+         * Script
+         * @description How letters stand to each other. What follows from it is asked of its properties, never of its name.
+         * @enum {string}
          */
-        RowSummary: {
-            /** Id */
-            id: number;
-            child: components["schemas"]["ChildOut"];
-            /** Letter */
-            letter: string;
-            /**
-             * Started At
-             * Format: date-time
-             */
-            started_at: string;
-            /** Verdicts */
-            verdicts: (("secure" | "near" | "fix" | "not-seen" | "unreadable") | null)[];
-            /** All Secure */
-            all_secure: boolean;
-            /** Finished */
-            finished: boolean;
-            /** Marked */
-            marked: boolean;
-        };
+        Script: "print" | "print-exits" | "cursive";
         /**
-         * RulingLines
-         * @description Page y of the four lines, mm.
-         */
-        RulingLines: {
-            /** Rise */
-            rise: number;
-            /** Mid */
-            mid: number;
-            /** Base */
-            base: number;
-            /** Drop */
-            drop: number;
-        };
-        /**
-         * SayOut
-         * @description Something to say of a word: of which letters, or of "the whole", to the teacher and to the child.
-         */
-        SayOut: {
-            /** Of */
-            of: string;
-            /** Of Letters */
-            of_letters: boolean;
-            /** Teacher */
-            teacher: string;
-            /** Child */
-            child: string;
-        };
-        /**
-         * SeenOut
+         * SeenValue
          * @description A value the checker told alone on a marked attempt, and whether the teacher let it pass.
          */
-        SeenOut: {
+        SeenValue: {
             /** Value */
             value: number;
             /** Let Pass */
             let_pass: boolean;
         };
         /**
-         * SetAsideOut
+         * SetAside
          * @description A row whose day could not be worked out, and why.
          */
-        SetAsideOut: {
-            child: components["schemas"]["ChildOut"];
+        SetAside: {
+            child: components["schemas"]["ChildView"];
             /** Letter */
             letter: string;
             /**
@@ -3001,10 +3120,16 @@ export interface components {
             why: string;
         };
         /**
-         * ShownSlipOut
+         * Severity
+         * @description How far outside the tolerance; what is only told counts for nothing.
+         * @enum {string}
+         */
+        Severity: "near" | "fix" | "told";
+        /**
+         * SlipDrawing
          * @description A way to go wrong: samples of each stroke with times, SVG units, and what it would be read as.
          */
-        ShownSlipOut: {
+        SlipDrawing: {
             /** Code */
             code: string;
             /** Name */
@@ -3023,34 +3148,34 @@ export interface components {
             duration_ms: number;
         };
         /**
-         * SlipOut
+         * SlipView
          * @description A slip and how often it was made: early (the first half of the rows) and of late.
          */
-        SlipOut: {
+        SlipView: {
             /** Code */
             code: string;
-            /** Teacher */
-            teacher: string;
+            /** Name */
+            name: string;
             /** Early */
             early: number;
             /** Late */
             late: number;
         };
         /**
-         * SoundSetOut
+         * SoundSetView
          * @description Sounds taught together.
          */
-        SoundSetOut: {
+        SoundSetView: {
             /** Number */
             number: number;
             /** Units */
-            units: components["schemas"]["SoundUnitOut"][];
+            units: components["schemas"]["SoundUnit"][];
         };
         /**
-         * SoundUnitOut
+         * SoundUnit
          * @description A sound as it is written.
          */
-        SoundUnitOut: {
+        SoundUnit: {
             /** Text */
             text: string;
             drawing: components["schemas"]["LetterDrawing"];
@@ -3064,14 +3189,14 @@ export interface components {
             text: string;
         };
         /**
-         * SoundsOut
+         * SoundsView
          * @description The school's own order of sounds; ``text`` is what was typed.
          */
-        SoundsOut: {
+        SoundsView: {
             /** Text */
             text: string;
             /** Sets */
-            sets: components["schemas"]["SoundSetOut"][];
+            sets: components["schemas"]["SoundSetView"][];
             /** Can Undo */
             can_undo: boolean;
         };
@@ -3091,20 +3216,12 @@ export interface components {
             parts: string[][];
         };
         /**
-         * StandingOut
+         * StandingView
          * @description How a letter stands under one aspect, with the numbers that say so.
          */
-        StandingOut: {
-            /**
-             * Aspect
-             * @enum {string}
-             */
-            aspect: "all" | "direction" | "shape" | "size";
-            /**
-             * State
-             * @enum {string}
-             */
-            state: "not-started" | "learning" | "secure" | "slipping";
+        StandingView: {
+            aspect: components["schemas"]["Aspect"];
+            state: components["schemas"]["State"];
             /** Why */
             why: string;
             /** Sureness */
@@ -3113,11 +3230,17 @@ export interface components {
             since: string | null;
         };
         /**
-         * StoryOut
+         * State
+         * @description How a letter stands.
+         * @enum {string}
+         */
+        State: "not-started" | "learning" | "secure" | "slipping";
+        /**
+         * Story
          * @description One child over time.
          */
-        StoryOut: {
-            child: components["schemas"]["ChildOut"];
+        Story: {
+            child: components["schemas"]["ChildView"];
             /** Class Name */
             class_name: string;
             /** Caution */
@@ -3125,18 +3248,18 @@ export interface components {
             /** Since */
             since: string | null;
             /** Letters */
-            letters: components["schemas"]["LetterStoryOut"][];
+            letters: components["schemas"]["LetterStory"][];
             /** Headings */
-            headings: components["schemas"]["HeadingStoryOut"][];
+            headings: components["schemas"]["HeadingStory"][];
             /** Measures */
-            measures: components["schemas"]["MeasureStoryOut"][];
+            measures: components["schemas"]["MeasureStory"][];
             /** Next Steps */
-            next_steps: components["schemas"]["firstloop__api__story_schemas__StepOut"][];
+            next_steps: components["schemas"]["NextStepView"][];
             /** Habits */
-            habits: components["schemas"]["HabitOut"][];
-            picks: components["schemas"]["PicksOut"];
+            habits: components["schemas"]["HabitView"][];
+            picks: components["schemas"]["Picks"];
             /** Notes */
-            notes: components["schemas"]["NoteOut"][];
+            notes: components["schemas"]["NoteView"][];
         };
         /**
          * StrokeInk
@@ -3153,14 +3276,14 @@ export interface components {
             f?: number[] | null;
         };
         /**
-         * StrokeOut
+         * StrokeModel
          * @description One stroke: path data, samples in time, and marks. SVG units, y down from the base line.
          */
-        StrokeOut: {
+        StrokeModel: {
             /** Path */
             path: string;
             /** Moves */
-            moves: components["schemas"]["MoveOut"][];
+            moves: components["schemas"]["MoveModel"][];
             /** Points */
             points: number[][];
             /** T Ms */
@@ -3170,7 +3293,7 @@ export interface components {
             /** Label */
             label: number[];
             /** Chevrons */
-            chevrons: components["schemas"]["ChevronOut"][];
+            chevrons: components["schemas"]["ChevronMark"][];
             /** Beside */
             beside: string[];
         };
@@ -3243,6 +3366,26 @@ export interface components {
             adjustments?: components["schemas"]["AdjustmentDoc"][];
         };
         /**
+         * StyleLook
+         * @description A style on the letters: a line of text, every choice, and what changes against another style.
+         *
+         *     ``before`` is the same line in the other style; ``changed`` the letters that look different.
+         */
+        StyleLook: {
+            line: components["schemas"]["LineDrawing"];
+            before: components["schemas"]["LineDrawing"] | null;
+            /** Choices */
+            choices: components["schemas"]["ChoiceView"][];
+            /** Letters */
+            letters: components["schemas"]["LetterDrawing"][];
+            /** Changed */
+            changed: string[];
+            /** Moved */
+            moved: components["schemas"]["MovedLetter"][];
+            /** Measures */
+            measures: components["schemas"]["MeasureView"][];
+        };
+        /**
          * StyleLookIn
          * @description A style to be looked at, and the one it is compared with.
          */
@@ -3261,102 +3404,10 @@ export interface components {
             letter: string;
         };
         /**
-         * StyleLookOut
-         * @description A style on the letters: a line of text, every choice, and what changes against another style.
-         *
-         *     ``before`` is the same line in the other style; ``changed`` the letters that look different.
-         */
-        StyleLookOut: {
-            line: components["schemas"]["LineOut"];
-            before: components["schemas"]["LineOut"] | null;
-            /** Choices */
-            choices: components["schemas"]["ChoiceOut"][];
-            /** Letters */
-            letters: components["schemas"]["LetterDrawing"][];
-            /** Changed */
-            changed: string[];
-            /** Moved */
-            moved: components["schemas"]["MovedOut"][];
-            /** Measures */
-            measures: components["schemas"]["MeasureOut"][];
-        };
-        /**
-         * StyleOut
-         * @description House style of a class, in the version it follows.
-         */
-        StyleOut: {
-            /**
-             * Name
-             * @default Print, upright
-             */
-            name: string;
-            /**
-             * Script
-             * @default print
-             * @enum {string}
-             */
-            script: "print" | "print-exits" | "cursive";
-            /**
-             * Slant Deg
-             * @default 0
-             */
-            slant_deg: number;
-            /**
-             * Width
-             * @default even
-             * @enum {string}
-             */
-            width: "narrow" | "even" | "wide";
-            /**
-             * Entry
-             * @default true
-             */
-            entry: boolean;
-            /**
-             * Ascenders
-             * @default plain
-             * @enum {string}
-             */
-            ascenders: "plain" | "looped";
-            /**
-             * Tails
-             * @default looped
-             * @enum {string}
-             */
-            tails: "looped" | "hooked";
-            /**
-             * Dots
-             * @default at-once
-             * @enum {string}
-             */
-            dots: "at-once" | "after-word";
-            /**
-             * Correction
-             * @default cross-out
-             * @enum {string}
-             */
-            correction: "cross-out" | "rub-out";
-            /**
-             * Breaks
-             * @default
-             */
-            breaks: string;
-            /** Choices */
-            choices?: {
-                [key: string]: string;
-            };
-            /** Adjustments */
-            adjustments?: components["schemas"]["AdjustmentDoc"][];
-            /** Id */
-            id: number;
-            /** Version */
-            version: number;
-        };
-        /**
-         * StyleVersionOut
+         * StyleVersion
          * @description A version of a style that is kept.
          */
-        StyleVersionOut: {
+        StyleVersion: {
             /** Id */
             id: number;
             /** Name */
@@ -3365,13 +3416,51 @@ export interface components {
             version: number;
             /** Classes */
             classes: string[];
-            style: components["schemas"]["StyleDoc"];
+            style: components["schemas"]["StyleView"];
         };
         /**
-         * TeachGroupOut
+         * StyleView
+         * @description A house style; letter choices only where they are not the usual one.
+         */
+        StyleView: {
+            /** Name */
+            name: string;
+            script: components["schemas"]["Script"];
+            /** Slant Deg */
+            slant_deg: number;
+            width: components["schemas"]["Width"];
+            /** Entry */
+            entry: boolean;
+            ascenders: components["schemas"]["Ascenders"];
+            tails: components["schemas"]["Tails"];
+            dots: components["schemas"]["Dots"];
+            correction: components["schemas"]["Correction"];
+            /** Breaks */
+            breaks: string;
+            /** Choices */
+            choices: {
+                [key: string]: string;
+            };
+            /** Adjustments */
+            adjustments: components["schemas"]["AdjustmentView"][];
+        };
+        /**
+         * Support
+         * @description How much help a letter is written with.
+         * @enum {string}
+         */
+        Support: "trace" | "finish" | "alone";
+        /**
+         * Tails
+         * @description How the tails of joined letters end.
+         * @enum {string}
+         */
+        Tails: "looped" | "hooked";
+        /**
+         * TeachGroup
          * @description Children to take aside together, over what, and what to teach again.
          */
-        TeachGroupOut: {
+        TeachGroup: {
             /** Code */
             code: string;
             /** Family */
@@ -3383,13 +3472,13 @@ export interface components {
             /** Letters */
             letters: string;
             /** Children */
-            children: components["schemas"]["ChildOut"][];
+            children: components["schemas"]["ChildView"][];
         };
         /**
-         * TextModelOut
+         * TextModel
          * @description A letter, a word or a line in time. ``blocks`` are the bands that have ink: rise, middle, drop.
          */
-        TextModelOut: {
+        TextModel: {
             /** Char */
             char: string;
             /** Paths */
@@ -3399,15 +3488,25 @@ export interface components {
             /** Units */
             units: number;
             /** Strokes */
-            strokes: components["schemas"]["StrokeOut"][];
+            strokes: components["schemas"]["StrokeModel"][];
             /** Patter */
-            patter: components["schemas"]["PhraseOut"][];
+            patter: components["schemas"]["PhraseView"][];
             /** Duration Ms */
             duration_ms: number;
             /** Hop Ms */
             hop_ms: number;
             /** Blocks */
             blocks: string[];
+        };
+        /**
+         * TimeZone
+         * @description The school's time zone, and the names of all there are.
+         */
+        TimeZone: {
+            /** Name */
+            name: string;
+            /** Names */
+            names: string[];
         };
         /**
          * TimeZoneIn
@@ -3418,22 +3517,12 @@ export interface components {
             name: string;
         };
         /**
-         * TimeZoneOut
-         * @description The school's time zone, and the names of all there are.
-         */
-        TimeZoneOut: {
-            /** Name */
-            name: string;
-            /** Names */
-            names: string[];
-        };
-        /**
-         * TodayOut
+         * Today
          * @description The few decisions of the day.
          *
          *     ``groups_kept`` says whether the teacher changed the groups; ``causes`` are what others may be made of.
          */
-        TodayOut: {
+        Today: {
             /** Class Name */
             class_name: string;
             /**
@@ -3441,21 +3530,21 @@ export interface components {
              * Format: date
              */
             on: string;
-            waiting: components["schemas"]["WaitingOut"];
+            waiting: components["schemas"]["Waiting"];
             /** Recall */
-            recall: components["schemas"]["RecallLetterOut"][];
+            recall: components["schemas"]["RecallLetter"][];
             /** Groups */
-            groups: components["schemas"]["TeachGroupOut"][];
+            groups: components["schemas"]["TeachGroup"][];
             /** Groups Kept */
             groups_kept: boolean;
             /** Causes */
-            causes: components["schemas"]["TeachGroupOut"][];
+            causes: components["schemas"]["TeachGroup"][];
             /** Changes */
-            changes: components["schemas"]["ChangeOut"][];
+            changes: components["schemas"]["ChangeView"][];
             /** More Changes */
             more_changes: number;
             /** Not Since */
-            not_since: components["schemas"]["CoveredOut"][];
+            not_since: components["schemas"]["CoveredView"][];
         };
         /**
          * ToleranceIn
@@ -3466,26 +3555,26 @@ export interface components {
             tolerance: number | null;
         };
         /**
-         * TrustOut
+         * Trust
          * @description The teacher's marks against the checker's verdicts, and the tolerances the class has taken over.
          */
-        TrustOut: {
+        Trust: {
             /** Marked */
             marked: number;
             /** Agreed */
             agreed: number;
             /** Codes */
-            codes: components["schemas"]["AgreementOut"][];
+            codes: components["schemas"]["AgreementView"][];
             /** Own */
             own: {
                 [key: string]: number;
             };
         };
         /**
-         * TurnOut
+         * TurnView
          * @description A week in which something changed, and from what to what.
          */
-        TurnOut: {
+        TurnView: {
             /**
              * Day
              * Format: date
@@ -3495,6 +3584,8 @@ export interface components {
             before: number;
             /** After */
             after: number;
+            /** Better */
+            better: boolean;
             /** Words */
             words: string;
         };
@@ -3512,10 +3603,16 @@ export interface components {
             ctx?: Record<string, never>;
         };
         /**
-         * WaitingOut
+         * Verdict
+         * @description What is said of a letter, or of one heading of it, from best to worst; then what says nothing.
+         * @enum {string}
+         */
+        Verdict: "secure" | "near" | "fix" | "unreadable" | "not-seen";
+        /**
+         * Waiting
          * @description Rows that wait for the teacher's mark: how many, by how many children; and words not looked at.
          */
-        WaitingOut: {
+        Waiting: {
             /** Rows */
             rows: number;
             /** Children */
@@ -3539,10 +3636,12 @@ export interface components {
             seen: "bottom" | "direction" | "lift" | "order" | "fine";
         };
         /**
-         * WatchedOut
+         * WatchedView
          * @description A kept note.
          */
-        WatchedOut: {
+        WatchedView: {
+            /** Id */
+            id: number;
             /** Child Id */
             child_id: number;
             /** Letter */
@@ -3552,8 +3651,6 @@ export interface components {
              * @enum {string}
              */
             seen: "bottom" | "direction" | "lift" | "order" | "fine";
-            /** Id */
-            id: number;
             /**
              * At
              * Format: date-time
@@ -3561,39 +3658,10 @@ export interface components {
             at: string;
         };
         /**
-         * WeekOut
-         * @description A week's attempts under one heading, counted by verdict.
-         */
-        WeekOut: {
-            /** Week */
-            week: number;
-            /**
-             * Monday
-             * Format: date
-             */
-            monday: string;
-            /**
-             * Heading
-             * @enum {string}
-             */
-            heading: "direction" | "shape" | "size";
-            /** Secure */
-            secure: number;
-            /** Near */
-            near: number;
-            /** Fix */
-            fix: number;
-            /**
-             * Usual
-             * @enum {string}
-             */
-            usual: "secure" | "near" | "fix" | "not-seen";
-        };
-        /**
-         * WeekShareOut
+         * WeekShare
          * @description How much of a week's letters was secure, with the interval of the true share (8 in 10).
          */
-        WeekShareOut: {
+        WeekShare: {
             /**
              * Monday
              * Format: date
@@ -3608,6 +3676,33 @@ export interface components {
             /** Letters */
             letters: number;
         };
+        /**
+         * WeekView
+         * @description A week's letters written alone under one heading, counted by verdict.
+         */
+        WeekView: {
+            /** Week */
+            week: number;
+            /**
+             * Monday
+             * Format: date
+             */
+            monday: string;
+            heading: components["schemas"]["Heading"];
+            /** Secure */
+            secure: number;
+            /** Near */
+            near: number;
+            /** Fix */
+            fix: number;
+            usual: components["schemas"]["Verdict"];
+        };
+        /**
+         * Width
+         * @description How wide letters are drawn.
+         * @enum {string}
+         */
+        Width: "narrow" | "even" | "wide";
         /**
          * WordIn
          * @description A word or a line that a child is to write.
@@ -3629,16 +3724,16 @@ export interface components {
             strokes: components["schemas"]["StrokeInk"][];
         };
         /**
-         * WordOut
+         * WordView
          * @description A word or a line of a child; ``result`` is null until it is written and looked at.
          *
          *     The model's origin stands at ``left_mm`` on the page. Where there is nothing ``to_say`` of a result,
          *     every letter is secure and the room between them is even.
          */
-        WordOut: {
+        WordView: {
             /** Id */
             id: number;
-            child: components["schemas"]["ChildOut"];
+            child: components["schemas"]["ChildView"];
             /** Text */
             text: string;
             /**
@@ -3646,49 +3741,22 @@ export interface components {
              * Format: date-time
              */
             started_at: string;
-            lines: components["schemas"]["RulingLines"];
+            lines: components["schemas"]["Lines"];
             /** Xh Mm */
             xh_mm: number;
             /** Left Mm */
             left_mm: number;
             /** Strokes */
-            strokes: components["schemas"]["StrokeInk"][];
+            strokes: components["schemas"]["KeptStroke"][];
             /** Crossed Out */
             crossed_out: boolean;
             /** Checker */
             checker: string | null;
             /** Error */
             error: string | null;
-            result: components["schemas"]["GroupOut"] | null;
+            result: components["schemas"]["GroupView"] | null;
             /** To Say */
-            to_say: components["schemas"]["SayOut"][];
-        };
-        /**
-         * StepOut
-         * @description A thing to try next: the code it mends, the words for the child, how often it was slipped.
-         */
-        firstloop__api__schemas__StepOut: {
-            /** Code */
-            code: string;
-            /** Child */
-            child: string;
-            /** Times */
-            times: number;
-        };
-        /**
-         * StepOut
-         * @description One thing to do next.
-         */
-        firstloop__api__story_schemas__StepOut: {
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "teach" | "bring-back" | "recall";
-            /** Letters */
-            letters: string;
-            /** Words */
-            words: string;
+            to_say: components["schemas"]["RemarkView"][];
         };
     };
     responses: never;
@@ -3781,7 +3849,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ClassOut"][];
+                    "application/json": components["schemas"]["ClassView"][];
                 };
             };
             /** @description The request could not be read. */
@@ -3859,7 +3927,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ClassOut"];
+                    "application/json": components["schemas"]["ClassView"];
                 };
             };
             /** @description There are no such lines to write on. */
@@ -3948,7 +4016,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ClassOut"];
+                    "application/json": components["schemas"]["ClassView"];
                 };
             };
             /** @description The request could not be read. */
@@ -4035,7 +4103,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["QueueOut"];
+                    "application/json": components["schemas"]["Queue"];
                 };
             };
             /** @description The request could not be read. */
@@ -4209,7 +4277,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TrustOut"];
+                    "application/json": components["schemas"]["Trust"];
                 };
             };
             /** @description The request could not be read. */
@@ -4299,7 +4367,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TrustOut"];
+                    "application/json": components["schemas"]["Trust"];
                 };
             };
             /** @description The request could not be read. */
@@ -4395,7 +4463,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WatchedOut"][];
+                    "application/json": components["schemas"]["WatchedView"][];
                 };
             };
             /** @description The request could not be read. */
@@ -4484,7 +4552,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ChildOut"];
+                    "application/json": components["schemas"]["ChildView"];
                 };
             };
             /** @description The request could not be read. */
@@ -4564,7 +4632,7 @@ export interface operations {
     get_class_map: {
         parameters: {
             query?: {
-                aspect?: "all" | "direction" | "shape" | "size";
+                aspect?: components["schemas"]["Aspect"];
                 on?: string | null;
             };
             header?: never;
@@ -4581,7 +4649,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ClassMapOut"];
+                    "application/json": components["schemas"]["ClassMap"];
                 };
             };
             /** @description The request could not be read. */
@@ -4666,7 +4734,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TodayOut"];
+                    "application/json": components["schemas"]["Today"];
                 };
             };
             /** @description The request could not be read. */
@@ -4751,7 +4819,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CoveredOut"][];
+                    "application/json": components["schemas"]["CoveredView"][];
                 };
             };
             /** @description The request could not be read. */
@@ -4840,7 +4908,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TodayOut"];
+                    "application/json": components["schemas"]["Today"];
                 };
             };
             /** @description The request could not be read. */
@@ -4925,7 +4993,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TodayOut"];
+                    "application/json": components["schemas"]["Today"];
                 };
             };
             /** @description The request could not be read. */
@@ -5100,7 +5168,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ChildOut"];
+                    "application/json": components["schemas"]["ChildView"];
                 };
             };
             /** @description The file cannot be used; the answer says why. */
@@ -5196,7 +5264,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["StyleLookOut"];
+                    "application/json": components["schemas"]["StyleLook"];
                 };
             };
             /** @description The request could not be read. */
@@ -5279,7 +5347,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["StyleVersionOut"][];
+                    "application/json": components["schemas"]["StyleVersion"][];
                 };
             };
             /** @description The request could not be read. */
@@ -5350,7 +5418,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ClassOut"];
+                    "application/json": components["schemas"]["ClassView"];
                 };
             };
             /** @description The request could not be read. */
@@ -5436,7 +5504,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ClassOut"];
+                    "application/json": components["schemas"]["ClassView"];
                 };
             };
             /** @description The request could not be read. */
@@ -5609,7 +5677,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["BoardOut"];
+                    "application/json": components["schemas"]["BoardView"];
                 };
             };
             /** @description The request could not be read. */
@@ -5701,7 +5769,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["BoardOut"];
+                    "application/json": components["schemas"]["BoardView"];
                 };
             };
             /** @description The request could not be read. */
@@ -5789,7 +5857,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["BoardOut"];
+                    "application/json": components["schemas"]["BoardView"];
                 };
             };
             /** @description The request could not be read. */
@@ -5887,7 +5955,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["MovedOut"][];
+                    "application/json": components["schemas"]["MovedLetter"][];
                 };
             };
             /** @description The request could not be read. */
@@ -5977,7 +6045,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PartOut"][];
+                    "application/json": components["schemas"]["FamilyPartView"][];
                 };
             };
             /** @description The request could not be read. */
@@ -6062,7 +6130,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SoundsOut"];
+                    "application/json": components["schemas"]["SoundsView"];
                 };
             };
             /** @description The request could not be read. */
@@ -6151,7 +6219,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SoundsOut"];
+                    "application/json": components["schemas"]["SoundsView"];
                 };
             };
             /** @description The request could not be read. */
@@ -6236,7 +6304,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["OwnWordsOut"][];
+                    "application/json": components["schemas"]["OwnWordsView"][];
                 };
             };
             /** @description The request could not be read. */
@@ -6326,7 +6394,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["OwnWordsOut"];
+                    "application/json": components["schemas"]["OwnWordsView"];
                 };
             };
             /** @description The request could not be read. */
@@ -6411,7 +6479,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ChildPageOut"];
+                    "application/json": components["schemas"]["ChildPage"];
                 };
             };
             /** @description The request could not be read. */
@@ -6583,7 +6651,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ChildOut"];
+                    "application/json": components["schemas"]["ChildView"];
                 };
             };
             /** @description The request could not be read. */
@@ -6669,7 +6737,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LetterHistoryOut"];
+                    "application/json": components["schemas"]["LetterHistory"];
                 };
             };
             /** @description The request could not be read. */
@@ -6754,7 +6822,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["StoryOut"];
+                    "application/json": components["schemas"]["Story"];
                 };
             };
             /** @description The request could not be read. */
@@ -6840,7 +6908,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["StandingOut"][];
+                    "application/json": components["schemas"]["StandingView"][];
                 };
             };
             /** @description The request could not be read. */
@@ -6929,7 +6997,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["NoteOut"];
+                    "application/json": components["schemas"]["NoteView"];
                 };
             };
             /** @description The request could not be read. */
@@ -7441,7 +7509,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LetterModelOut"];
+                    "application/json": components["schemas"]["LetterModel"];
                 };
             };
             /** @description The request could not be read. */
@@ -7529,7 +7597,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ShownSlipOut"][];
+                    "application/json": components["schemas"]["SlipDrawing"][];
                 };
             };
             /** @description The request could not be read. */
@@ -7616,7 +7684,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TextModelOut"];
+                    "application/json": components["schemas"]["TextModel"];
                 };
             };
             /** @description The request could not be read. */
@@ -7794,7 +7862,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LineOut"];
+                    "application/json": components["schemas"]["LineDrawing"];
                 };
             };
             /** @description The request could not be read. */
@@ -8047,7 +8115,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RowOut"];
+                    "application/json": components["schemas"]["RowView"];
                 };
             };
             /** @description The request could not be read. */
@@ -8133,7 +8201,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ExplainedOut"];
+                    "application/json": components["schemas"]["Explanation"];
                 };
             };
             /** @description The request could not be read. */
@@ -8231,7 +8299,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RowOut"];
+                    "application/json": components["schemas"]["RowView"];
                 };
             };
             /** @description The request could not be read. */
@@ -8316,7 +8384,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RowOut"];
+                    "application/json": components["schemas"]["RowView"];
                 };
             };
             /** @description The request could not be read. */
@@ -8405,7 +8473,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["AttemptOut"];
+                    "application/json": components["schemas"]["KeptAttempt"];
                 };
             };
             /** @description The request could not be read. */
@@ -8499,7 +8567,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RowOut"];
+                    "application/json": components["schemas"]["RowView"];
                 };
             };
             /** @description The request could not be read. */
@@ -8588,7 +8656,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RowOut"];
+                    "application/json": components["schemas"]["RowView"];
                 };
             };
             /** @description The request could not be read. */
@@ -8682,7 +8750,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RowOut"];
+                    "application/json": components["schemas"]["RowView"];
                 };
             };
             /** @description The request could not be read. */
@@ -8767,7 +8835,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RowOut"];
+                    "application/json": components["schemas"]["RowView"];
                 };
             };
             /** @description The request could not be read. */
@@ -8844,7 +8912,7 @@ export interface operations {
             };
         };
     };
-    simulated_pen: {
+    simulate_pen: {
         parameters: {
             query?: never;
             header?: never;
@@ -8861,7 +8929,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["StrokeInk"][];
+                    "application/json": components["schemas"]["KeptStroke"][];
                 };
             };
             /** @description The request could not be read. */
@@ -8948,7 +9016,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WordOut"];
+                    "application/json": components["schemas"]["WordView"];
                 };
             };
             /** @description The request could not be read. */
@@ -9033,7 +9101,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WordOut"];
+                    "application/json": components["schemas"]["WordView"];
                 };
             };
             /** @description The request could not be read. */
@@ -9122,7 +9190,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WordOut"];
+                    "application/json": components["schemas"]["WordView"];
                 };
             };
             /** @description The request could not be read. */
@@ -9220,7 +9288,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WordOut"];
+                    "application/json": components["schemas"]["WordView"];
                 };
             };
             /** @description The request could not be read. */
@@ -9392,7 +9460,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WordOut"][];
+                    "application/json": components["schemas"]["WordView"][];
                 };
             };
             /** @description The request could not be read. */
@@ -9477,7 +9545,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["StrokeInk"][];
+                    "application/json": components["schemas"]["KeptStroke"][];
                 };
             };
             /** @description The request could not be read. */
@@ -9564,7 +9632,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WordOut"][];
+                    "application/json": components["schemas"]["WordView"][];
                 };
             };
             /** @description The request could not be read. */
@@ -9741,7 +9809,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CheckOut"];
+                    "application/json": components["schemas"]["CheckDocument"];
                 };
             };
             /** @description The file cannot be read; the answer says why. */
@@ -9819,7 +9887,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WatchedOut"];
+                    "application/json": components["schemas"]["WatchedView"];
                 };
             };
             /** @description The request could not be read. */
@@ -9985,7 +10053,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CountsOut"];
+                    "application/json": components["schemas"]["Counts"];
                 };
             };
             /** @description The request could not be read. */
@@ -10255,7 +10323,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TimeZoneOut"];
+                    "application/json": components["schemas"]["TimeZone"];
                 };
             };
             /** @description The request could not be read. */
@@ -10324,7 +10392,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TimeZoneOut"];
+                    "application/json": components["schemas"]["TimeZone"];
                 };
             };
             /** @description The request could not be read. */
@@ -10407,7 +10475,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SetAsideOut"][];
+                    "application/json": components["schemas"]["SetAside"][];
                 };
             };
             /** @description The request could not be read. */

@@ -1,16 +1,17 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, got, type Word } from "./client";
+import { keys, wentStale } from "./keys";
 import { showNewest } from "./newest";
 
 export const useWord = (wordId: number) =>
   useQuery({
-    queryKey: ["word", wordId],
+    queryKey: keys.word(wordId),
     queryFn: () => got(api.GET("/api/written/{word_id}", { params: { path: { word_id: wordId } } })),
   });
 
 export const useWordsOf = (childId: number, limit: number) =>
   useQuery({
-    queryKey: ["words-of", childId, limit],
+    queryKey: keys.wordsOf(childId, limit),
     queryFn: () =>
       got(
         api.GET("/api/children/{child_id}/written", {
@@ -21,7 +22,7 @@ export const useWordsOf = (childId: number, limit: number) =>
 
 export const useWordsWithinReach = (childId: number | undefined) =>
   useQuery({
-    queryKey: ["within-reach", childId],
+    queryKey: keys.withinReach(childId),
     queryFn: () =>
       got(
         api.GET("/api/children/{child_id}/words-within-reach", {
@@ -49,16 +50,15 @@ export function useCrossOutWord() {
         }),
       ),
     onSuccess: async (word) => {
-      await showNewest(client, ["word", word.id], word);
-      for (const key of ["words-of", "words-to-look-at", "story", "today"])
-        void client.invalidateQueries({ queryKey: [key] });
+      await showNewest(client, keys.word(word.id), word);
+      wentStale(client, "word");
     },
   });
 }
 
 export const useWordsToLookAt = (classId: number) =>
   useQuery({
-    queryKey: ["words-to-look-at", classId],
+    queryKey: keys.wordsToLookAt(classId),
     queryFn: () =>
       got(api.GET("/api/classes/{class_id}/words-to-look-at", { params: { path: { class_id: classId } } })),
   });
@@ -69,8 +69,6 @@ export function useLookAtWords() {
   return useMutation({
     mutationFn: (body: { word_ids: number[]; looked_at: boolean }) =>
       got(api.POST("/api/words-looked-at", { body })),
-    onSuccess: () => {
-      for (const key of ["words-to-look-at", "today"]) void client.invalidateQueries({ queryKey: [key] });
-    },
+    onSuccess: () => wentStale(client, "lookedAt"),
   });
 }

@@ -1,8 +1,8 @@
 import {
-  type Attempt,
   type AttemptIn,
   api,
   got,
+  type KeptAttempt,
   Problem,
   type Row,
   type StrokeInk,
@@ -25,7 +25,7 @@ let waiting: Waiting[] = [];
 let refused: Refused[] = [];
 let sending: Promise<void> | null = null;
 let timer: ReturnType<typeof setTimeout> | undefined;
-let kept: (rowId: number, attempt: Attempt) => Promise<void> = async () => {};
+let kept: (rowId: number, attempt: KeptAttempt) => Promise<void> = async () => {};
 
 type Listener = () => void;
 const listeners = new Set<Listener>();

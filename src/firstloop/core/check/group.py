@@ -9,28 +9,24 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from itertools import pairwise
 
-from firstloop.core.check.codes import NO_OWN
-from firstloop.core.check.cutting import Piece, clusters, cut_letters, follow_letters
-from firstloop.core.check.findings import Finding
-from firstloop.core.check.grades import Heading, Level
-from firstloop.core.check.letter import (
-    Asked,
-    LetterResult,
-    Measures,
-    Neighbours,
-    check_letters,
-    found_mark,
-    unreadable,
-)
-from firstloop.core.check.limits import TEXT_LONGEST, too_much
-from firstloop.core.check.mending import mended
-from firstloop.core.check.reading import likeliest
-from firstloop.core.check.rows import Standing, is_row, judge_whole
-from firstloop.core.check.template import template_in
+from firstloop.core.check.ink.cleaning import mended
+from firstloop.core.check.ink.limits import TEXT_LONGEST, too_much
+from firstloop.core.check.letter import check_letters, unreadable
+from firstloop.core.check.match.cases import Asked, Neighbours
+from firstloop.core.check.match.template import template_in
+from firstloop.core.check.recognise.pictures import likeliest
+from firstloop.core.check.results import LetterResult, found_mark, not_seen
+from firstloop.core.check.segment.cutting import LetterInk, clusters, cut_letters, follow_letters
+from firstloop.core.check.vocabulary.codes import NO_TOLERANCES, Strictness
+from firstloop.core.check.vocabulary.findings import Finding
+from firstloop.core.check.vocabulary.grades import Level, Verdict
+from firstloop.core.check.whole.placement import PlacedLetter
+from firstloop.core.check.whole.whole import is_row, judge_whole
 from firstloop.core.ink import InkError, InkGroup
 from firstloop.core.letterforms.alphabets import ALPHABETS, EVERY
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle, Script
 from firstloop.core.letterforms.words import word
+from firstloop.core.message import Message, message
 
 JUDGED = "".join(char for key in ("lower case", "capitals", "digits") for char in ALPHABETS[key])
 
@@ -39,15 +35,15 @@ JUDGED = "".join(char for key in ("lower case", "capitals", "digits") for char i
 class GroupResult:
     """The letters of a group, judged in the order they were asked for, and the group as a whole.
 
-    ``pieces`` is the ink of each letter. ``note`` says why something could not be judged.
+    ``inks`` is the ink of each letter. ``note`` says why something could not be judged.
     """
 
     truth: str
     letters: tuple[LetterResult, ...]
-    pieces: tuple[Piece, ...]
+    inks: tuple[LetterInk, ...]
     findings: tuple[Finding, ...] = ()
     measures: dict[str, float | None] = field(default_factory=dict)
-    note: str = ""
+    note: Message | None = None
 
 
 def check_group(
@@ -55,7 +51,7 @@ def check_group(
     style: HouseStyle = DEFAULT_STYLE,
     level: Level = Level.GROWING,
     chars: str = "",
-    own: Mapping[str, float] = NO_OWN,
+    tolerances: Mapping[str, float] = NO_TOLERANCES,
 ) -> GroupResult:
     """Find and judge every letter of a group.
 
@@ -67,7 +63,7 @@ def check_group(
     ----------
     chars : str
         Letters that any letter might be read as; those of its own alphabet where none are given.
-    own : mapping
+    tolerances : mapping
         Tolerances a class has accepted in place of the table's.
 
     Raises
@@ -84,36 +80,35 @@ def check_group(
     wanted = text.replace(" ", "")
     unknown = sorted(set(wanted) - set(EVERY))
     if unknown or len(wanted) > TEXT_LONGEST:
-        note = f"The house cannot judge {', '.join(unknown)}." if unknown else "The text is too long."
-        none = (Piece(()),) * len(wanted)
+        why = message("note.unknown", chars=", ".join(unknown)) if unknown else message("note.too-long")
+        none = (LetterInk(()),) * len(wanted)
         measures: dict[str, float | None] = {"letters": len(wanted)}
-        return GroupResult(group.truth, tuple(map(_not_seen, wanted)), none, measures=measures, note=note)
+        return GroupResult(group.truth, tuple(map(not_seen, wanted)), none, measures=measures, note=why)
     if too_much(group, max(1, len(wanted))):
         return _no_letters(group, wanted)
     if not wanted:
         text = wanted = likeliest(group.in_letter_space, chars or JUDGED, style)
-    pieces, in_word = _pieces(group, text, wanted, style)
-    letters = _judged(group, text, pieces, style, in_word, (level, chars, own))
-    if all(one.verdict in ("unreadable", "not-seen") for one in letters):
+    inks, in_word = _inks(group, text, wanted, style)
+    letters = _judged(group, text, inks, style, in_word, (level, chars, tolerances))
+    if all(one.verdict in (Verdict.UNREADABLE, Verdict.NOT_SEEN) for one in letters):
         return _no_letters(group, wanted)
     if len(wanted) == 1:
-        return GroupResult(group.truth, tuple(letters), tuple(pieces), measures={"letters": 1})
-    standing = _standing(text, letters)
-    whole = judge_whole(text, standing, style, group.ruling.xh_mm, level, own)
-    marks = set(wanted) & set(ALPHABETS["marks"])
-    note = f"{', '.join(sorted(marks))}: found, not judged." if marks else ""
-    return GroupResult(group.truth, tuple(letters), tuple(pieces), whole.findings, whole.measures, note)
+        return GroupResult(group.truth, tuple(letters), tuple(inks), measures={"letters": 1})
+    whole = judge_whole(text, _placed(text, letters), style, Strictness(level, tolerances))
+    marks = sorted(set(wanted) & set(ALPHABETS["marks"]))
+    note = message("note.marks", marks=", ".join(marks)) if marks else None
+    return GroupResult(group.truth, tuple(letters), tuple(inks), whole.findings, whole.measures, note)
 
 
 def _no_letters(group: InkGroup, wanted: str) -> GroupResult:
     one = unreadable(group, group.truth or wanted)
-    return GroupResult(group.truth, (one,), (Piece(group.strokes),), measures={"letters": 1})
+    return GroupResult(group.truth, (one,), (LetterInk(group.strokes),), measures={"letters": 1})
 
 
-def _pieces(group: InkGroup, text: str, wanted: str, style: HouseStyle) -> tuple[list[Piece], bool]:
+def _inks(group: InkGroup, text: str, wanted: str, style: HouseStyle) -> tuple[list[LetterInk], bool]:
     """The ink of each letter, and whether it was cut out of a joined word."""
     if len(wanted) == 1:
-        return [Piece(group.strokes)], False
+        return [LetterInk(group.strokes)], False
     apart = is_row(text) and len(clusters(group.in_letter_space)) == len(wanted)
     if style.is_joined and not apart:
         followed = follow_letters(group, text, style)
@@ -125,54 +120,50 @@ def _pieces(group: InkGroup, text: str, wanted: str, style: HouseStyle) -> tuple
 def _judged(
     group: InkGroup,
     text: str,
-    pieces: list[Piece],
+    inks: list[LetterInk],
     style: HouseStyle,
     in_word: bool,
     terms: tuple[Level, str, Mapping[str, float]],
 ) -> list[LetterResult]:
-    level, chars, own = terms
+    level, chars, tolerances = terms
     places = [i for i, char in enumerate(text) if char != " "]
-    lifted = _lifted_after(text, places, pieces, style) if in_word else [False] * len(pieces)
-    left_out = [place for place, piece in zip(places, pieces, strict=True) if not piece.strokes]
+    lifted = _lifted_after(text, places, inks, style) if in_word else [False] * len(inks)
+    left_out = [place for place, piece in zip(places, inks, strict=True) if not piece.strokes]
     written = "".join(char for place, char in enumerate(text) if place not in left_out)
     letters: list[LetterResult | None] = []
     asked = []
-    for place, piece, lift in zip(places, pieces, lifted, strict=True):
+    for place, piece, lift in zip(places, inks, lifted, strict=True):
         char = text[place]
         if not piece.strokes or char in ALPHABETS["marks"]:
-            letters.append(_not_seen(char) if not piece.strokes else found_mark(char))
+            letters.append(not_seen(char) if not piece.strokes else found_mark(char))
             continue
         before = sum(other < place for other in left_out)
         model = template_in(written, place - before, style) if in_word else None
         part = replace(group, strokes=piece.strokes, truth=char)
         beside = Neighbours(model, begins=piece.begins, lifted_after=lift)
         letters.append(None)
-        asked.append(Asked(part, char, style, level, chars, own, beside))
+        asked.append(Asked(part, char, style, level, chars, tolerances, beside))
     judged = iter(check_letters(asked))
     return [next(judged) if letter is None else letter for letter in letters]
 
 
-def _lifted_after(text: str, places: list[int], pieces: list[Piece], style: HouseStyle) -> list[bool]:
+def _lifted_after(text: str, places: list[int], inks: list[LetterInk], style: HouseStyle) -> list[bool]:
     """For each letter of a joined word, whether the pen came up where it should have run on."""
     stroke_of: dict[int, set[int]] = {}
     for span in word(text, style).spans:
         stroke_of.setdefault(span.index, set()).add(span.stroke)
     out = []
-    for (a, _), (b, after) in pairwise(zip(places, pieces, strict=True)):
+    for (a, _), (b, after) in pairwise(zip(places, inks, strict=True)):
         runs_on = bool(stroke_of[a] & stroke_of[b])
         out.append(runs_on and bool(after.strokes) and after.begins)
     return [*out, False]
 
 
-def _standing(text: str, letters: list[LetterResult]) -> list[Standing]:
+def _placed(text: str, letters: list[LetterResult]) -> list[PlacedLetter]:
     words = [number for number, one in enumerate(text.split(" ")) for _ in one]
     return [
-        Standing(
+        PlacedLetter(
             letter.expected, number, letter.place, any(f.code.startswith("size.") for f in letter.findings)
         )
         for letter, number in zip(letters, words, strict=True)
     ]
-
-
-def _not_seen(char: str) -> LetterResult:
-    return LetterResult(char, "not-seen", {heading: "not-seen" for heading in Heading}, "", (), Measures())

@@ -7,13 +7,14 @@ by hand keeps the rule's verdict beside it.
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 
 from firstloop.core.families.rules import read_rule
 from firstloop.core.families.scheme import Family, Scheme, in_teaching_order
 from firstloop.core.letterforms.model import Letter
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
+from firstloop.core.message import Message, message
 
 NAME_MOST = 40
 
@@ -58,11 +59,11 @@ class Arrangement:
 
 
 @dataclass(frozen=True)
-class Place:
+class Member:
     """A letter on the board: where it stands, why, and what its rule says if that is another family."""
 
     char: str
-    reason: str
+    reason: Message
     by_hand: bool
     by_rule: str | None
 
@@ -72,21 +73,20 @@ class Column:
     """A family with its letters in teaching order."""
 
     family: OwnFamily
-    places: tuple[Place, ...]
+    places: tuple[Member, ...]
 
 
-def from_scheme(scheme: Scheme) -> Arrangement:
-    """The scheme as it is, nothing moved."""
-    return Arrangement(tuple(OwnFamily(one.key, one.name, one.rule) for one in scheme.families))
+def from_scheme(scheme: Scheme, names: Mapping[str, str]) -> Arrangement:
+    """The scheme as it is, nothing moved, its families called by `names` (by key)."""
+    return Arrangement(tuple(OwnFamily(one.key, names[one.key], one.rule) for one in scheme.families))
 
 
 def _scheme(board: Arrangement, origin: Scheme) -> Scheme:
-    says = {(one.key, one.rule): one.says for one in origin.families}
+    reasons = {(one.key, one.rule): one.reason for one in origin.families}
     with_rule = [one for one in board.families if one.rule]
     return Scheme(
         origin.key,
-        origin.name,
-        tuple(Family(o.key, o.name, o.rule, o.rule, says.get((o.key, o.rule))) for o in with_rule),
+        tuple(Family(one.key, one.rule, reasons.get((one.key, one.rule))) for one in with_rule),
     )
 
 
@@ -99,16 +99,16 @@ def arranged(
     """
     scheme, placed = _scheme(board, origin), dict(board.placed)
     names = {one.key: one.name for one in board.families}
-    columns: dict[str, list[tuple[Letter, Place]]] = {one.key: [] for one in board.families}
+    columns: dict[str, list[tuple[Letter, Member]]] = {one.key: [] for one in board.families}
     for letter in letters:
         by_rule = scheme.place(letter, style)
         hand = placed.get(letter.char)
         key = hand or (by_rule[0] if by_rule else board.families[-1].key)
-        reason = by_rule[1] if by_rule else f"No rule takes {letter.char}."
+        reason = by_rule[1] if by_rule else message("reason.no-rule", char=letter.char)
         moved = hand is not None and (by_rule is None or by_rule[0] != hand)
         if moved and by_rule:
-            reason = f"By rule in {names[by_rule[0]]}: {reason}"
-        place = Place(letter.char, reason, moved, by_rule[0] if by_rule else None)
+            reason = message("reason.elsewhere", family=names[by_rule[0]], reason=reason)
+        place = Member(letter.char, reason, moved, by_rule[0] if by_rule else None)
         columns[key].append((letter, place))
     out = []
     for one in board.families:
@@ -213,7 +213,7 @@ def _named(board: Arrangement, name: str, but: str = "") -> str:
 
 def _free_name(board: Arrangement, name: str) -> str:
     names = {one.name for one in board.families}
-    return name if name not in names else f"{name} more"
+    return next(free for free in (name, *(f"{name}.{i}" for i in range(2, 200))) if free not in names)
 
 
 def _new_key(board: Arrangement, name: str) -> str:
@@ -229,7 +229,7 @@ class Moved:
     char: str
     before: str
     after: str
-    reason: str
+    reason: Message
 
 
 def compare(before: tuple[Column, ...], after: tuple[Column, ...]) -> tuple[Moved, ...]:

@@ -4,133 +4,102 @@ from __future__ import annotations
 
 from firstloop.core.families.rules import ANY_OTHER
 from firstloop.core.families.scheme import Family, Scheme
+from firstloop.core.heights import height_name
 from firstloop.core.letterforms.model import Letter
-from firstloop.core.moves import MoveKind
-from firstloop.core.patter import height_words
+from firstloop.core.message import Message, message
+from firstloop.core.moves import Move, MoveKind
 
 K = MoveKind
 _SLOPES = {K.SLOPE_LEFT, K.SLOPE_RIGHT, K.SLOPE_UP}
 
 
-def _all_kinds(letter: Letter) -> set[MoveKind]:
-    return {kind for stroke in letter.kinds for kind in stroke}
+def _at(move: Move) -> str:
+    return height_name(float(move.path.start[1]))
 
 
-def _heights(letter: Letter) -> str:
+def _heights(letter: Letter) -> dict[str, Message]:
+    """Where the first downstroke begins and ends."""
     moves = letter.strokes[0].moves
     drop = moves[:1] if len(moves) > 1 and moves[1].kind is K.RETRACE else moves
     low = min(float(move.path.points(0.02)[:, 1].min()) for move in drop)
-    return f"from {height_words(float(moves[0].path.start[1]))} to {height_words(low)}"
+    return {"begin": message(f"height.{_at(moves[0])}"), "end": message(f"height.{height_name(low)}")}
 
 
-def _slopes(letter: Letter) -> str:
+def _slopes(letter: Letter) -> Message:
     slopes = sum(kind in _SLOPES for stroke in letter.kinds for kind in stroke)
-    return f"{letter.char} has {slopes} straight slope{'s' if slopes > 1 else ''}."
+    return message("reason.slopes", char=letter.char, count=slopes)
 
 
-def _over(letter: Letter) -> str:
+def _over(letter: Letter) -> Message:
     first = letter.kinds[0]
     if K.ROUND_RIGHT in first:
-        then = "over into a round"
-    elif first[-1] is K.ARCH:
-        then = "over, stopping in the air"
-    else:
-        then = f"over {'two arches' if first.count(K.ARCH) > 1 else 'an arch'}"
-    return f"{letter.char} goes straight down {_heights(letter)}, back up the same line and {then}."
+        return message("reason.over-round", char=letter.char, **_heights(letter))
+    if first[-1] is K.ARCH:
+        return message("reason.over-air", char=letter.char, **_heights(letter))
+    return message("reason.over", char=letter.char, count=first.count(K.ARCH), **_heights(letter))
 
 
-def _round(letter: Letter) -> str:
+def _round(letter: Letter) -> Message:
     first = letter.strokes[0].moves[0]
     closes = any(move.closes for move in letter.strokes[0].moves)
-    closing = "closes where it began" if first.closes else "closes" if closes else "stays open on the right"
-    where = height_words(float(first.path.start[1]))
-    at = where if where.startswith(("just", "halfway")) else f"at {where}"
-    return f"{letter.char} begins counterclockwise, {at}, and {closing}."
+    how = "closes-where-begun" if first.closes else "closes" if closes else "stays-open"
+    return message(f"reason.round-{how}", char=letter.char, at=message(f"at.{_at(first)}"))
 
 
-def _scoop(letter: Letter) -> str:
-    return f"{letter.char} begins with a cup: down, round and up."
+def _scoop(letter: Letter) -> Message:
+    return message("reason.scoop", char=letter.char)
 
 
-def _bowl(letter: Letter) -> str:
+def _bowl(letter: Letter) -> Message:
     count = sum(kind is K.ROUND_RIGHT for stroke in letter.kinds for kind in stroke)
-    rounds = "two rounds" if count > 1 else "a round"
-    return f"{letter.char} goes straight down {_heights(letter)}, then has {rounds} to the right."
+    return message("reason.bowl", char=letter.char, count=count, **_heights(letter))
 
 
-def _drop(letter: Letter) -> str:
+def _drop(letter: Letter) -> Message:
     first = letter.strokes[0].moves
     rest = letter.kinds[1:]
     curved = len(first) > 1 and first[1].kind is not K.BAR
-    extra = " and ends in a small curve" if curved else " and ends in a bar" if len(first) > 1 else ""
+    ending = "curve" if curved else "bar" if len(first) > 1 else ""
     bars = sum(kinds == (K.BAR,) for kinds in rest)
-    stems = sum(kinds == (K.DOWN,) for kinds in rest)
-    also = ", then another" if stems else ""
-    also += ", then a dot" if (K.DOT,) in rest else ""
-    also += f", then {'a bar' if bars == 1 else f'{bars} bars'}" if bars else ""
-    return f"{letter.char} is one straight drop {_heights(letter)}{extra}{also}."
+    return message(
+        "reason.drop",
+        char=letter.char,
+        **_heights(letter),
+        ending=message(f"drop.ends-in-{ending}") if ending else "",
+        stems=message("drop.another") if (K.DOWN,) in rest else "",
+        dot=message("drop.dot") if (K.DOT,) in rest else "",
+        bars=message("drop.bars", count=bars) if bars else "",
+    )
 
 
-def _one_off(letter: Letter) -> str:
-    kinds = _all_kinds(letter)
+def _one_off(letter: Letter) -> Message:
+    kinds = {kind for stroke in letter.kinds for kind in stroke}
     first = letter.strokes[0].moves[0]
+    char, high = letter.char, float(first.path.start[1])
     if {K.ROUND_LEFT, K.ROUND_RIGHT} <= kinds:
-        return f"{letter.char} turns both ways: first counterclockwise, then clockwise."
+        return message("reason.both-ways", char=char)
     if first.kind is K.ROUND_RIGHT:
-        return f"{letter.char} begins clockwise."
-    if first.kind is K.BAR and float(first.path.start[1]) < 1:
-        return f"{letter.char} starts in the middle, {height_words(float(first.path.start[1]))}, with a bar."
-    if float(first.path.start[1]) > 1.5:
-        return f"{letter.char} starts with a curve at the top, under the rise line, before its drop and bar."
-    return f"{letter.char} is made like no other letter of the class."
+        return message("reason.clockwise", char=char)
+    if first.kind is K.BAR and high < 1:
+        return message("reason.from-the-middle", char=char, height=message(f"height.{_at(first)}"))
+    if high > 1.5:
+        return message("reason.curve-at-the-top", char=char)
+    return message("reason.like-no-other", char=char)
 
 
 BY_MOVEMENT = Scheme(
     "by-movement",
-    "By movement",
     (
         Family(
             "straight-drops",
-            "Straight drops",
-            "straight downstrokes, with at most a curved end, a dot or bars",
             "begins with: down; has only: down, curl, curl to the right, small curve, dot, bar",
             _drop,
         ),
-        Family(
-            "up-and-overs",
-            "Up-and-overs",
-            "down, back up the same line, over to the right",
-            "begins with: down, back, over",
-            _over,
-        ),
-        Family(
-            "scoops",
-            "Scoops",
-            "begin with a cup: down, round to the right and up",
-            "begins with: cup or down, cup; has no: slope",
-            _scoop,
-        ),
-        Family(
-            "rounds",
-            "Rounds",
-            "begin counterclockwise just under the line they start from",
-            "begins with: round to the left; has no: round to the right",
-            _round,
-        ),
-        Family(
-            "stems-with-rounds",
-            "Stems with rounds",
-            "a straight downstroke, then round to the right",
-            "begins with: down; has: round to the right",
-            _bowl,
-        ),
-        Family(
-            "slopes",
-            "Slopes",
-            "have straight slopes",
-            "has: slope; has no: round to the right",
-            _slopes,
-        ),
-        Family("one-offs", "One-offs", "each made in a way of its own", ANY_OTHER, _one_off),
+        Family("up-and-overs", "begins with: down, back, over", _over),
+        Family("scoops", "begins with: cup or down, cup; has no: slope", _scoop),
+        Family("rounds", "begins with: round to the left; has no: round to the right", _round),
+        Family("stems-with-rounds", "begins with: down; has: round to the right", _bowl),
+        Family("slopes", "has: slope; has no: round to the right", _slopes),
+        Family("one-offs", ANY_OTHER, _one_off),
     ),
 )

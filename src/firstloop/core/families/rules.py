@@ -7,21 +7,23 @@ A rule is one line of clauses, which must all hold::
     has: round to the right; starts at: the rise line
     reaches: drop line
 
-The words for moves are those of :data:`WORDS`; "or" stands between ways that will do. A rule reads
-its own letters and says in words why one belongs.
+The words for moves are those of :data:`WORDS`; "or" stands between ways that will do. They are the
+keywords of a small language: a teacher types them and boards keep them. A rule reads its own letters
+and gives the reason why one belongs, as a message.
 """
 
 from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import lru_cache, reduce
 
+from firstloop.core.heights import height_name
 from firstloop.core.letterforms.joined import Leave, joined
 from firstloop.core.letterforms.model import Letter
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
+from firstloop.core.message import Message, message
 from firstloop.core.moves import Move, MoveKind
-from firstloop.core.patter import height_words
 
 K = MoveKind
 ANY_OTHER = "any other"
@@ -65,15 +67,6 @@ _KIND_WORDS: dict[MoveKind, str] = {
 _SLOPES = ("slope to the left", "slope to the right", "slope up")
 WORDS: tuple[str, ...] = (*dict.fromkeys(_KIND_WORDS.values()), "top curve", "small curve", "slope")
 """Words for moves that a rule may use; "slope" stands for any straight slope."""
-
-_SAID = {
-    "down": "straight down",
-    "back": "back along the same line",
-    "over": "over to the right",
-    "cup": "down, round and up again",
-    "round to the left": "round to the left",
-    "up": "straight up",
-}
 
 
 def _fits(word: str, wanted: str) -> bool:
@@ -145,7 +138,13 @@ def _reaches(text: str) -> Test:
     return _LINES[line]
 
 
-_STARTS = ("rise line", "mid line", "base line", "just under the rise line", "just under the mid line")
+_STARTS = {
+    "rise line": "rise",
+    "mid line": "mid",
+    "base line": "base",
+    "just under the rise line": "under-rise",
+    "just under the mid line": "under-mid",
+}
 
 
 def _starts(text: str) -> Test:
@@ -154,7 +153,7 @@ def _starts(text: str) -> Test:
         return lambda letter, _: 0.2 < letter.strokes[0].start[1] < 0.8
     if place not in _STARTS:
         raise RuleError(f"“{text}” is not a place to start; there are {', '.join(_STARTS)}, the middle")
-    return lambda letter, _: height_words(letter.strokes[0].start[1]).removeprefix("the ") == place
+    return lambda letter, _: height_name(letter.strokes[0].start[1]) == _STARTS[place]
 
 
 def _leaves(letter: Letter, style: HouseStyle) -> Leave | None:
@@ -215,19 +214,31 @@ class RuleText:
     text: str
     clauses: tuple[Clause, ...]
 
-    def why(self, letter: Letter, style: HouseStyle = DEFAULT_STYLE) -> str | None:
-        """Why `letter` belongs, as a sentence; None when it does not."""
+    def why(self, letter: Letter, style: HouseStyle = DEFAULT_STYLE) -> Message | None:
+        """Why `letter` belongs; None when it does not."""
         ways = [clause.way(letter, style) for clause in self.clauses]
         if any(way is None for way in ways):
             return None
         if not ways:
-            return f"{letter.char} is made like no other letter of the class."
-        said = [f"{c.head} {_said(way or '')}" for c, way in zip(self.clauses, ways, strict=True)]
-        return f"{letter.char} {', and '.join(said)}."
+            return message("reason.like-no-other", char=letter.char)
+        clauses = [
+            message(f"clause.{_key(c.head)}", way=_said(way or ""))
+            for c, way in zip(self.clauses, ways, strict=True)
+        ]
+        return message("reason.rule", char=letter.char, clauses=_chain("list.and-also", clauses))
 
 
-def _said(way: str) -> str:
-    return ", ".join(_SAID.get(word.strip(), word.strip()) for word in way.split(","))
+def _key(words: str) -> str:
+    return words.strip().replace(" ", "-")
+
+
+def _said(way: str) -> Message:
+    return _chain("list.comma", [message(f"rule-word.{_key(word)}") for word in way.split(",")])
+
+
+def _chain(how: str, parts: list[Message]) -> Message:
+    """Several messages as one."""
+    return reduce(lambda first, rest: message(how, first=first, rest=rest), parts)
 
 
 @lru_cache(maxsize=256)

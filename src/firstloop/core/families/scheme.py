@@ -10,39 +10,36 @@ from firstloop.core.families.distance import edit_distance
 from firstloop.core.families.rules import read_rule
 from firstloop.core.letterforms.model import Letter
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
+from firstloop.core.message import Message
 
-Says = Callable[[Letter], str]
-"""Says in better words than the rule's own why a letter belongs."""
+Reason = Callable[[Letter], Message]
+"""Says better than the rule itself why a letter belongs."""
 
 
 @dataclass(frozen=True)
 class Family:
-    """One family: a name, what it is in plain words, and its rule.
+    """One family and its rule. Its name stands in the catalogue.
 
     Parameters
     ----------
-    words : str
-        For people: "down, back up the same line, over to the right".
     rule : str
         For :func:`read_rule`: "begins with: down, back, over".
-    says : callable, optional
-        Puts the reason in better words than the rule does.
+    reason : callable, optional
+        Gives a better reason than the rule itself does.
     """
 
     key: str
-    name: str
-    words: str
     rule: str
-    says: Says | None = None
+    reason: Reason | None = None
 
-    def why(self, letter: Letter, style: HouseStyle = DEFAULT_STYLE) -> str | None:
+    def why(self, letter: Letter, style: HouseStyle = DEFAULT_STYLE) -> Message | None:
         """Why a letter belongs, or None when it does not."""
-        reason = _reason(self.rule, letter, style)
-        return self.says(letter) if reason is not None and self.says else reason
+        found = _reason(self.rule, letter, style)
+        return self.reason(letter) if found is not None and self.reason else found
 
 
 @lru_cache(maxsize=8192)
-def _reason(rule: str, letter: Letter, style: HouseStyle) -> str | None:
+def _reason(rule: str, letter: Letter, style: HouseStyle) -> Message | None:
     return read_rule(rule).why(letter, style)
 
 
@@ -51,10 +48,9 @@ class Scheme:
     """An ordered list of families; a letter joins the first whose rule takes it."""
 
     key: str
-    name: str
     families: tuple[Family, ...]
 
-    def place(self, letter: Letter, style: HouseStyle = DEFAULT_STYLE) -> tuple[str, str] | None:
+    def place(self, letter: Letter, style: HouseStyle = DEFAULT_STYLE) -> tuple[str, Message] | None:
         """Key of the family whose rule takes the letter, and why; None where no rule does."""
         for family in self.families:
             reason = family.why(letter, style)
@@ -68,7 +64,7 @@ class Membership:
     """A letter in a family, and why."""
 
     char: str
-    reason: str
+    reason: Message
 
 
 @dataclass(frozen=True)
@@ -102,7 +98,7 @@ def group(
     One grouping a family, in the order of the scheme; a family may be empty. A letter that no rule
     takes is left out, so a scheme that must hold every letter ends with a family that takes the rest.
     """
-    taken: dict[str, list[tuple[Letter, str]]] = {family.key: [] for family in scheme.families}
+    taken: dict[str, list[tuple[Letter, Message]]] = {family.key: [] for family in scheme.families}
     for letter in letters:
         placed = scheme.place(letter, style)
         if placed is not None:

@@ -18,11 +18,20 @@ APART_COST = 4.0  # as bad as letters that have four moves not in common
 
 
 @dataclass(frozen=True)
-class Part:
-    """Some letters of a family, in teaching order, and why they are together."""
+class FamilyPart:
+    """Some letters of a family, in teaching order, and what was minded in putting them together.
+
+    Parameters
+    ----------
+    apart : tuple of pairs
+        A letter of this part and its look-alike, which is kept in another.
+    together : tuple of pairs
+        Look-alikes that are in this part all the same.
+    """
 
     chars: tuple[str, ...]
-    reason: str
+    apart: tuple[tuple[str, str], ...] = ()
+    together: tuple[tuple[str, str], ...] = ()
 
 
 def _sizes(count: int, most: int) -> list[int]:
@@ -32,7 +41,7 @@ def _sizes(count: int, most: int) -> list[int]:
 
 def split(
     letters: Iterable[Letter], most: int, look_alikes: frozenset[frozenset[str]] = frozenset()
-) -> tuple[Part, ...]:
+) -> tuple[FamilyPart, ...]:
     """Split letters into the fewest parts of at most `most`.
 
     Parameters
@@ -97,14 +106,11 @@ def _swap_once(parts: list[list[Letter]], cost: _PairCosts) -> bool:
     return True
 
 
-def _part(part: list[Letter], parts: list[list[Letter]], look_alikes: frozenset[frozenset[str]]) -> Part:
+def _part(
+    part: list[Letter], parts: list[list[Letter]], look_alikes: frozenset[frozenset[str]]
+) -> FamilyPart:
     chars = tuple(letter.char for letter in part)
     elsewhere = {letter.char for other in parts for letter in other} - set(chars)
     apart = sorted((a, b) for a in chars for b in elsewhere if frozenset({a, b}) in look_alikes)
     together = [(a, b) for a, b in combinations(chars, 2) if frozenset({a, b}) in look_alikes]
-    reason = "Made most alike." if len(chars) > 1 else "On its own, to keep the parts even."
-    if apart:
-        reason += " Kept apart: " + ", ".join(f"{a} from {b}" for a, b in apart) + "."
-    if together:
-        reason += " Look alike all the same: " + ", ".join(f"{a} and {b}" for a, b in together) + "."
-    return Part(chars, reason)
+    return FamilyPart(chars, tuple(apart), tuple(together))

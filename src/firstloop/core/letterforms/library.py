@@ -6,7 +6,7 @@ from functools import lru_cache
 
 from firstloop.core.letterforms.alphabets import ALPHABETS, EVERY, UnknownLetterError, plain
 from firstloop.core.letterforms.model import Letter
-from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle, Script
+from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
 from firstloop.core.letterforms.words import word
 
 __all__ = ["ALPHABETS", "EVERY", "UnknownLetterError", "letter"]
@@ -21,7 +21,7 @@ def letter(char: str, style: HouseStyle = DEFAULT_STYLE) -> Letter:
     UnknownLetterError
         If the house has no model for `char`.
     """
-    if style.script is Script.PRINT:
+    if style.script.is_bare:
         return plain(char, style).transformed(style.matrix)
     alone = word(char, style)
     return Letter(char, alone.strokes).shifted(-alone.lefts[0])

@@ -16,9 +16,11 @@ import numpy as np
 from firstloop.core.curves import FloatArray, IntArray, Point
 from firstloop.core.letterforms.parts import Parts
 from firstloop.core.letterforms.style import HouseStyle
-from firstloop.core.moves import Move, MoveKind, Stroke
+from firstloop.core.moves import JOINS, Move, MoveKind, Stroke
 
 SPACING_XH = 0.01
+
+NARROW_XH = 0.30  # a letter narrower than this (l, i, 1) has no width to be compared by
 
 
 @dataclass(frozen=True)
@@ -177,3 +179,13 @@ class SvgPen:
     def strokes(self) -> list[str]:
         """Path data of whole strokes."""
         return [" ".join([moves[0], *(m[m.index("C") :] for m in moves[1:])]) for moves in self.moves]
+
+
+def without_joins(model: Letter) -> list[FloatArray]:
+    """The strokes of a letter without its joins, which make all letters of a joined hand alike."""
+    out = []
+    for stroke, sampled in zip(model.strokes, model.sampled, strict=True):
+        own = np.array([move.kind not in JOINS for move in stroke.moves])[sampled.move]
+        if own.any():
+            out.append(sampled.points[own])
+    return out

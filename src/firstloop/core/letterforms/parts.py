@@ -17,8 +17,8 @@ TAIL_TURN_XH = -0.60
 TAIL_END_XH = -0.84
 
 
-def _measure(usual: float, low: float, high: float, words: str) -> float:
-    value: float = field(default=usual, metadata={"low": low, "high": high, "words": words})
+def _measure(usual: float, low: float, high: float) -> float:
+    value: float = field(default=usual, metadata={"low": low, "high": high})
     return value
 
 
@@ -42,14 +42,14 @@ class Parts:
         Sideways scale of the whole letter.
     """
 
-    bowl_width_xh: float = _measure(0.86, 0.66, 1.10, "width of the bowl")
-    arch_width_xh: float = _measure(0.72, 0.54, 0.96, "width of the arch")
-    branch_xh: float = _measure(0.55, 0.30, 0.75, "height at which the arch leaves the stem")
-    bowl_start_xh: float = _measure(0.86, 0.72, 0.95, "height at which the bowl begins")
-    round_start_deg: float = _measure(46.0, 25.0, 70.0, "where the round begins")
-    tail_width_xh: float = _measure(0.56, 0.40, 0.80, "width of the tail")
-    dot_xh: float = _measure(1.5, 1.3, 1.8, "height of the dot")
-    stretch: float = _measure(1.0, 0.75, 1.35, "width of the letter")
+    bowl_width_xh: float = _measure(0.86, 0.66, 1.10)
+    arch_width_xh: float = _measure(0.72, 0.54, 0.96)
+    branch_xh: float = _measure(0.55, 0.30, 0.75)
+    bowl_start_xh: float = _measure(0.86, 0.72, 0.95)
+    round_start_deg: float = _measure(46.0, 25.0, 70.0)
+    tail_width_xh: float = _measure(0.56, 0.40, 0.80)
+    dot_xh: float = _measure(1.5, 1.3, 1.8)
+    stretch: float = _measure(1.0, 0.75, 1.35)
 
     @property
     def peak_xh(self) -> float:
@@ -154,10 +154,9 @@ class Parts:
 
 @dataclass(frozen=True)
 class Measure:
-    """A measure that a teacher may change on a letter: its key, words and limits."""
+    """A measure that a teacher may change on a letter: its key and limits."""
 
     key: str
-    words: str
     usual: float
     low: float
     high: float
@@ -167,7 +166,6 @@ _USUAL = Parts()
 MEASURES: dict[str, Measure] = {
     one.name: Measure(
         one.name,
-        one.metadata["words"],
         float(getattr(_USUAL, one.name)),
         one.metadata["low"],
         one.metadata["high"],

@@ -17,11 +17,26 @@ SLANT_MAX_DEG = 15.0
 
 
 class Script(StrEnum):
-    """How letters stand to each other."""
+    """How letters stand to each other. What follows from it is asked of its properties, never of its name."""
 
     PRINT = "print"
     PRINT_EXITS = "print-exits"
     CURSIVE = "cursive"
+
+    @property
+    def joins(self) -> bool:
+        """Whether the letters of a word are written without lifting."""
+        return self is Script.CURSIVE
+
+    @property
+    def flicks(self) -> bool:
+        """Whether a letter ends in a small way out of its own, which joins nothing."""
+        return self is Script.PRINT_EXITS
+
+    @property
+    def is_bare(self) -> bool:
+        """Whether a letter is itself and nothing more: no way in, no way out."""
+        return self is Script.PRINT
 
 
 class Width(StrEnum):
@@ -95,7 +110,7 @@ class Adjustment:
         if known is None:
             raise StyleError(f"there is no measure {self.measure!r}; there are {', '.join(MEASURES)}")
         if not known.low <= self.value <= known.high:
-            raise StyleError(f"{known.words} must be {known.low:g} to {known.high:g}, not {self.value:g}")
+            raise StyleError(f"{known.key} must be {known.low:g} to {known.high:g}, not {self.value:g}")
 
 
 @dataclass(frozen=True)
@@ -157,7 +172,7 @@ class HouseStyle:
     @property
     def is_joined(self) -> bool:
         """Whether the letters of a word are written without lifting."""
-        return self.script is Script.CURSIVE
+        return self.script.joins
 
     @cached_property
     def _answers(self) -> dict[str, str]:

@@ -16,7 +16,7 @@ from firstloop.core.curves import FloatArray, Path, chain, cubic
 from firstloop.core.letterforms.alphabets import EVERY, UnknownLetterError, plain
 from firstloop.core.letterforms.joined import Arrive, Joined, Leave, joined, with_exit
 from firstloop.core.letterforms.model import Letter
-from firstloop.core.letterforms.style import DEFAULT_STYLE, Dots, HouseStyle, Script
+from firstloop.core.letterforms.style import DEFAULT_STYLE, Dots, HouseStyle
 from firstloop.core.moves import Move, MoveKind, Stroke
 
 K = MoveKind
@@ -142,7 +142,7 @@ class _Setter:
         self.x += right - left + 2 * SIDE_XH
 
     def _has_exit(self, char: str) -> bool:
-        return self.style.script is Script.PRINT_EXITS and char.islower()
+        return self.style.script.flicks and char.islower()
 
     def _joined(self, body: Joined, index: int) -> None:
         left, right = body.body

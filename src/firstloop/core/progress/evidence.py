@@ -5,11 +5,20 @@ Days are day numbers (``datetime.date.toordinal``): the core has no clock.
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections import Counter
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from enum import StrEnum
 from functools import lru_cache
 
+from firstloop.core.check.vocabulary.grades import Verdict
+
+RULES_VERSION = 1
+"""Version of the rules of progress: of what counts as evidence, and of how a letter stands by it.
+
+Whoever changes such a rule (here, in ``mastery``, ``measured`` or ``review``) counts this up: days that
+were worked out by an older one are then worked out again by themselves.
+"""
 _CREDIT = {"s": 1.0, "n": 0.5, "f": 0.0}
 _CODES = {"secure": "s", "near": "n", "fix": "f", "unreadable": "f", "not-seen": "-"}
 _VERDICTS = {"s": "secure", "n": "near", "f": "fix", "-": "not-seen"}
@@ -36,7 +45,7 @@ class Source(StrEnum):
 
 
 @dataclass(frozen=True)
-class Piece:
+class Evidence:
     """One letter seen written alone, or watched being written: a verdict for each aspect.
 
     What a source cannot tell is ``not-seen``: a scan knows no direction, a note on how the pen went
@@ -56,7 +65,7 @@ class Piece:
 
 
 @lru_cache(maxsize=4**4)
-def from_token(token: str) -> Piece:
+def from_token(token: str) -> Evidence:
     """A piece from the four characters it is kept by.
 
     Raises
@@ -66,14 +75,16 @@ def from_token(token: str) -> Piece:
     """
     if len(token) != len(Aspect) or not set(token) <= set(_VERDICTS):
         raise ValueError(f"{token!r} is no piece of evidence")
-    return Piece(token)
+    return Evidence(token)
 
 
-def _of(verdicts: Mapping[Aspect, str]) -> Piece:
+def _of(verdicts: Mapping[Aspect, str]) -> Evidence:
     return from_token("".join(_CODES[verdicts.get(aspect, "not-seen")] for aspect in Aspect))
 
 
-def piece(verdict: str, headings: Mapping[str, str], mark: str | None, source: Source = Source.INK) -> Piece:
+def evidence_of(
+    verdict: str, headings: Mapping[str, str], mark: str | None, source: Source = Source.INK
+) -> Evidence:
     """What one attempt says, the teacher's mark winning over the checker.
 
     A mark of secure holds for every heading that was seen. A mark of near or fix holds for the letter;
@@ -87,7 +98,7 @@ def piece(verdict: str, headings: Mapping[str, str], mark: str | None, source: S
     return _of({**own, Aspect.ALL: mark or verdict})
 
 
-def watched(fine: bool) -> Piece:
+def watched(fine: bool) -> Evidence:
     """What a teacher saw of the way a letter was made on paper."""
     return _of({Aspect.DIRECTION: "secure" if fine else "fix"})
 
@@ -100,14 +111,14 @@ class Day:
     ----------
     day : int
         Day number.
-    pieces : tuple of Piece
+    evidence : tuple of Evidence
         Letters written alone and watched, in order. Traced and finished ones are not among them.
     helped : int
         Letters traced or finished that day.
     """
 
     day: int
-    pieces: tuple[Piece, ...] = ()
+    evidence: tuple[Evidence, ...] = ()
     helped: int = 0
     slips: Mapping[str, int] = field(default_factory=dict)
 
@@ -118,6 +129,34 @@ def credits_of(days: Iterable[Day], aspect: Aspect) -> list[tuple[int, float]]:
     return [
         (one.day, credit)
         for one in days
-        for piece in one.pieces
+        for piece in one.evidence
         if (credit := _CREDIT.get(piece.token[place])) is not None
     ]
+
+
+def slips_in(letters: Iterable[tuple[Iterable[str], Verdict | None]]) -> dict[str, int]:
+    """In how many letters each slip was made.
+
+    Parameters
+    ----------
+    letters : iterable of (codes, mark)
+        What was found in each letter written alone, and the teacher's mark: one she let pass has no slip.
+    """
+    made: Counter[str] = Counter()
+    for codes, mark in letters:
+        if mark is not Verdict.SECURE:
+            made.update(set(codes))
+    return dict(made)
+
+
+def stands_for_day(attempts: Sequence[tuple[bool, bool]]) -> int | None:
+    """Which attempt is shown for a day: a picked one, else the last alone, else the last.
+
+    Parameters
+    ----------
+    attempts : sequence of (picked, alone)
+    """
+    picked = [place for place, (is_picked, _) in enumerate(attempts) if is_picked]
+    alone = [place for place, (_, is_alone) in enumerate(attempts) if is_alone]
+    last = range(len(attempts))[-1:]
+    return next(iter((*picked[:1], *alone[-1:], *last)), None)

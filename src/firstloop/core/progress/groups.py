@@ -5,12 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
+from firstloop.core.check.vocabulary.grades import COUNTED_HEADINGS, Heading
+
 LEAST, MOST = 2, 6  # children in a group
 GROUPS_EACH = 2  # groups a child may be in
 GROUPS_MOST = 4
 OFTEN = 0.3  # a slip made in less than this share of letters is no cause to be taken aside
 TIMES = 2
-_HEADINGS = ("direction", "shape", "size")
 
 
 @dataclass(frozen=True)
@@ -27,7 +28,7 @@ class Need:
 
     child: int
     code: str
-    heading: str
+    heading: Heading
     family: str
     slips: int
     letters: int
@@ -87,7 +88,7 @@ def _ranked(needs: Sequence[Need]) -> list[tuple[tuple[str, str], list[Need]]]:
     def rank(cause: tuple[str, str]) -> tuple[int, int, float, tuple[str, str]]:
         mine = by_cause[cause]
         heading = mine[0].heading
-        place = _HEADINGS.index(heading) if heading in _HEADINGS else len(_HEADINGS)
+        place = COUNTED_HEADINGS.index(heading) if heading in COUNTED_HEADINGS else len(COUNTED_HEADINGS)
         return place, -len(mine), -sum(need.share for need in mine), cause
 
     return [(cause, _worst_first(by_cause[cause])) for cause in sorted(by_cause, key=rank)]

@@ -6,12 +6,15 @@ them best, and the chance is multiplied by the number of days that might have be
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections import Counter
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
 import numpy as np
 from scipy.stats import fisher_exact
+
+from firstloop.core.progress.evidence import Day
 
 LEAST_SLIPS = 4
 LEAST_AFTER = 4  # letters on either side of the dividing day
@@ -91,3 +94,43 @@ def _course(before: tuple[int, int], after: tuple[int, int]) -> Course:
     if now < was:
         return Course.GONE if now <= _GONE_SHARE else Course.LESS
     return Course.NEW if was <= _GONE_SHARE else Course.MORE
+
+
+@dataclass(frozen=True)
+class HabitOf:
+    """A slip, the letters in which it was made more than once, and what became of it."""
+
+    code: str
+    letters: str
+    habit: Habit
+
+
+_TELLS_FIRST = (Course.NEW, Course.MORE, Course.STEADY, Course.LESS, Course.GONE)
+
+
+def habits_of(history: Mapping[str, Sequence[Day]]) -> list[HabitOf]:
+    """Every slip made often, over the letters in which it was made more than once; what holds now first.
+
+    Parameters
+    ----------
+    history : mapping
+        The days of each letter.
+    """
+    times: dict[str, Counter[str]] = {}
+    for char, days in history.items():
+        for one in days:
+            for code, count in one.slips.items():
+                times.setdefault(code, Counter())[char] += count
+    out = []
+    for code, by_letter in times.items():
+        letters = sorted(char for char, count in by_letter.items() if count > 1)
+        by_day: dict[int, tuple[int, int]] = {}
+        for char in letters:
+            for one in history[char]:
+                if one.evidence:
+                    slips, written = by_day.get(one.day, (0, 0))
+                    by_day[one.day] = slips + one.slips.get(code, 0), written + len(one.evidence)
+        found = habit([Seen(day, *by_day[day]) for day in sorted(by_day)])
+        if found is not None:
+            out.append(HabitOf(code, "".join(letters), found))
+    return sorted(out, key=lambda one: (_TELLS_FIRST.index(one.habit.course), one.code))

@@ -33,7 +33,6 @@ LEAST_DAYS = 2
 SECURE_SHARE = 0.80
 SLIP_OF, SLIP_CREDIT = 3, 1.5
 TRUE_SHARE = 0.70
-_SURE = ((0.90, "sure"), (0.75, "fairly sure"))
 
 
 class State(StrEnum):
@@ -43,6 +42,17 @@ class State(StrEnum):
     LEARNING = "learning"
     SECURE = "secure"
     SLIPPING = "slipping"
+
+
+class Sureness(StrEnum):
+    """How sure a state is."""
+
+    SURE = "sure"
+    FAIRLY = "fairly-sure"
+    NOT_YET = "not-sure-yet"
+
+
+_SURE = ((0.90, Sureness.SURE), (0.75, Sureness.FAIRLY))
 
 
 @dataclass(frozen=True)
@@ -72,33 +82,20 @@ class Standing:
     since: int | None = None
 
     @property
-    def sureness(self) -> str:
-        """In words: sure, fairly sure, or not sure yet."""
-        found = (word for least, word in _SURE if self.chance is not None and self.chance >= least)
-        return next(found, "not sure yet")
+    def sureness(self) -> Sureness:
+        """How sure the state is."""
+        found = (one for least, one in _SURE if self.chance is not None and self.chance >= least)
+        return next(found, Sureness.NOT_YET)
 
     @property
-    def why(self) -> str:
-        """The claim with its numbers: "secure: 11 of the last 12 alone, on 3 days"."""
-        if self.state is State.NOT_STARTED:
-            return "not started: nothing written yet"
-        if not self.letters:
-            return f"{self.state}: nothing written alone yet"
-        near = f", {self.near} near" if self.near else ""
-        days = "1 day" if self.days == 1 else f"{self.days} days"
-        said = f"{self.state}: {self.secure} of the last {self.letters} alone{near}, on {days}"
-        missing = self._missing()
-        return f"{said}; {missing}" if missing else said
+    def wants_letters(self) -> bool:
+        """Whether a claim still needs more letters."""
+        return self.state is State.LEARNING and self.letters < LEAST_LETTERS
 
-    def _missing(self) -> str:
-        if self.state is not State.LEARNING:
-            return ""
-        wants = []
-        if self.letters < LEAST_LETTERS:
-            wants.append(f"{LEAST_LETTERS} letters")
-        if self.days < LEAST_DAYS:
-            wants.append(f"{LEAST_DAYS} days")
-        return f"a claim needs {' on '.join(wants)}" if wants else ""
+    @property
+    def wants_days(self) -> bool:
+        """Whether a claim still needs more days."""
+        return self.state is State.LEARNING and self.days < LEAST_DAYS
 
 
 def _share(credits: Sequence[float]) -> tuple[float, float]:
@@ -124,7 +121,7 @@ class _Held:
 
 def _after(held: _Held, one: Day, aspect: Aspect) -> _Held:
     seen = (*held.seen, *credits_of([one], aspect))[-WINDOW:]
-    now = _next_state(held.state, held.was_secure, seen, started=bool(one.pieces or one.helped))
+    now = _next_state(held.state, held.was_secure, seen, started=bool(one.evidence or one.helped))
     since = held.since if now is held.state else one.day
     return _Held(now, since, held.was_secure or now is State.SECURE, seen)
 

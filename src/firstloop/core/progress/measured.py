@@ -6,10 +6,9 @@ from collections.abc import Mapping, Sequence
 
 import numpy as np
 
-from firstloop.core.letterforms.model import Letter
+from firstloop.core.letterforms.model import NARROW_XH, Letter
 
 _TAIL_XH = -0.2  # a letter whose model reaches lower has no foot of its own to stand on the line
-_NARROW_XH = 0.30
 _FLAT_XH = 0.5
 _SPREAD_LEAST = 3
 
@@ -39,7 +38,7 @@ def measured(
 
     if top - bottom > _FLAT_XH:
         keep("height", "height_xh", 100 / (top - bottom), top - bottom)
-    if right - left > _NARROW_XH:
+    if right - left > NARROW_XH:
         keep("width", "width_xh", 100 / (right - left), right - left)
     if bottom > _TAIL_XH:
         keep("place", "bottom_xh", xh_mm, bottom)

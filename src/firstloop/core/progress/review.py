@@ -7,7 +7,7 @@ that the scheduler offers, so that the same rows always give the same dates.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from itertools import pairwise, permutations
@@ -126,3 +126,32 @@ def recall_row(due: Sequence[Due], alike: Callable[[str, str], bool], most: int 
         if not any(alike(a, b) for a, b in pairwise(order)):
             return "".join(order)
     return recall_row(chosen[:-1], alike, most)
+
+
+@dataclass(frozen=True)
+class Remembered:
+    """A letter of one child with what the memory model says of it."""
+
+    char: str
+    review: Review
+
+
+def due_letters(letters: Iterable[Remembered], family: Mapping[str, str], day: int) -> list[Due]:
+    """Letters that are due on a day, with how much is forgotten of each over all the children given.
+
+    Parameters
+    ----------
+    family : mapping
+        Name of the family of every letter that counts.
+    """
+    need: dict[str, float] = {}
+    for one in letters:
+        if one.review.due <= day and one.char in family:
+            need[one.char] = need.get(one.char, 0.0) + 1 - one.review.remembered(day)
+    return [Due(char, family[char], amount) for char, amount in need.items()]
+
+
+def most_due(due: Sequence[Due], others: Sequence[str], most: int) -> list[str]:
+    """The letters that most need to be written again; where too few are due, those of `others` follow."""
+    chars = [one.char for one in sorted(due, key=lambda one: (-one.need, one.char))]
+    return [*chars, *(char for char in others if char not in chars)][:most]

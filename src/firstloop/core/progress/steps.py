@@ -6,13 +6,13 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
+from firstloop.core.check.vocabulary.grades import COUNTED_HEADINGS
 from firstloop.core.progress.groups import OFTEN, TIMES, Need
 from firstloop.core.progress.mastery import State
 
 STEPS = 3
 _SLIPPING_WEIGHS = 11  # letters that are only being learned
 _URGENT = (State.SLIPPING, State.LEARNING, State.SECURE, State.NOT_STARTED)
-_HEADINGS = ("direction", "shape", "size")
 
 
 class Kind(StrEnum):
@@ -38,8 +38,8 @@ def next_steps(needs: Iterable[Need], slipping: Sequence[str], due: str) -> list
     A slip is worth a step when it was made at least twice and in three letters of ten; direction comes
     before shape before size, then the commonest. No letters are named twice for one cause.
     """
-    real = [n for n in needs if n.slips >= TIMES and n.share >= OFTEN and n.heading in _HEADINGS]
-    real.sort(key=lambda n: (_HEADINGS.index(n.heading), -n.slips, -n.share, n.code, n.family))
+    real = [n for n in needs if n.slips >= TIMES and n.share >= OFTEN and n.heading in COUNTED_HEADINGS]
+    real.sort(key=lambda n: (COUNTED_HEADINGS.index(n.heading), -n.slips, -n.share, n.code, n.family))
     teach = [NextStep(Kind.TEACH, need.chars, need) for need in real]
     out = teach[:1]
     if slipping:
@@ -53,6 +53,11 @@ def to_do(states: Iterable[str]) -> int:
     """How much there is to do with letters that stand so: what has slipped weighs most."""
     weights = {State.SECURE: 0, State.SLIPPING: _SLIPPING_WEIGHS}
     return sum(weights.get(State(state), 1) for state in states)
+
+
+def most_to_do(amounts: Mapping[int, int]) -> list[int]:
+    """Children in the order in which there is most to do with them; who has as much stays in place."""
+    return sorted(amounts, key=lambda child: -amounts[child])
 
 
 def most_urgent(states: Mapping[str, str]) -> str | None:

@@ -22,13 +22,15 @@ LEAST_POINTS = 8
 LEAST_SPAN_DAYS = 14
 CONFIDENCE = 0.99  # of the slope: ten measures are looked at, and chance should seldom speak
 TURN_CHANCE = 0.01  # a turning point that chance would make more often than this is not told
+TURN_WORTH = 0.2  # a turn of less than a fifth of the letters is not told
+_DAYS_MOST = 120  # more days than this are looked at by the week
 _TURN_EDGE = 3  # points on either side of a turning point
 _NEARER = 0.85  # a drift is simpler: a step has to lie this much nearer to the values
 
 
 @dataclass(frozen=True)
 class Measure:
-    """Something measured of every letter.
+    """Something measured of every letter. What it is called stands in the catalogue.
 
     Parameters
     ----------
@@ -36,8 +38,6 @@ class Measure:
         ``mm``, ``deg``, ``%`` or ``xh/s``.
     worth : float
         A change smaller than this is not worth telling, in the unit.
-    name, above, below, aim : str
-        For people: what it is, what more and less of it means, and where it should be.
     signed : bool
         Whether it has a right value of 0 on either side of which is wrong.
     """
@@ -45,26 +45,21 @@ class Measure:
     key: str
     unit: str
     worth: float
-    name: str
-    above: str
-    below: str
     signed: bool = False
 
 
 MEASURES: dict[str, Measure] = {
     one.key: one
     for one in (
-        Measure("height", "%", 8.0, "height", "taller than the model", "shorter than the model", True),
-        Measure("place", "mm", 0.8, "place on the line", "above the line", "below the line", True),
-        Measure("slant", "deg", 4.0, "slant", "more forward", "more backward", True),
-        Measure("width", "%", 10.0, "width", "wider than the model", "narrower than the model", True),
-        Measure("form", "%", 1.5, "distance from the model's form", "further from it", "nearer to it"),
-        Measure("spread", "%", 6.0, "spread of heights in a row", "more uneven", "more even"),
-        Measure(
-            "room", "mm", 1.2, "room between letters", "more than the model", "less than the model", True
-        ),
-        Measure("fingers", "%", 15.0, "room between words", "more than a finger", "less than a finger", True),
-        Measure("speed", "xh/s", 0.4, "speed", "quicker", "slower"),
+        Measure("height", "%", 8.0, signed=True),
+        Measure("place", "mm", 0.8, signed=True),
+        Measure("slant", "deg", 4.0, signed=True),
+        Measure("width", "%", 10.0, signed=True),
+        Measure("form", "%", 1.5),
+        Measure("spread", "%", 6.0),
+        Measure("room", "mm", 1.2, signed=True),
+        Measure("fingers", "%", 15.0, signed=True),
+        Measure("speed", "xh/s", 0.4),
     )
 }
 
@@ -233,36 +228,19 @@ def within_letters(written: Sequence[tuple[int, str, float]]) -> list[tuple[int,
     return [(day, value - usual[char] + middle) for day, char, value in kept]
 
 
-def told(measure: Measure, found: Trend | Turn, since: str = "") -> str:
-    """A change in words: "place on the line: 1.1 mm above the line, 0.5 mm at first".
+def story_points(
+    measure: Measure, written: Sequence[tuple[int, str, float]]
+) -> tuple[list[int], list[float]]:
+    """Days and middle values by which the story of a measure is told.
+
+    What is right differs from letter to letter where 0 is not the right value, so such measures are told
+    within letters. Over very many days each week has one value.
 
     Parameters
     ----------
-    since : str
-        The day of a turn, as it is said: "5 October".
+    written : sequence of (day number, letter or word, value)
     """
-    if isinstance(found, Turn):
-        then, now = found.before, found.after
-        return f"{measure.name}: {_from_to(measure, then, now, 'before')}, since {since}"
-    low, high = sorted((abs(found.low), abs(found.high)))
-    pace = f"{low:.2g} to {_number(high, measure, digits='.2g')} a week"
-    return f"{measure.name}: {_from_to(measure, found.first, found.last, 'at first')} ({pace})"
-
-
-def _from_to(measure: Measure, then: float, now: float, when: str) -> str:
-    if not measure.signed:
-        way = measure.above if now > then else measure.below
-        return f"{way}, {_number(now, measure)} now, {_number(then, measure)} {when}"
-    side = measure.above if now > 0 else measure.below
-    if abs(now) < measure.worth / 2:
-        was = measure.above if then > 0 else measure.below
-        return f"as it should be now, {_number(abs(then), measure)} {was} {when}"
-    was = "right" if abs(then) < measure.worth / 2 else _number(abs(then), measure)
-    if then * now < 0 and was != "right":
-        was += f" {measure.above if then > 0 else measure.below}"
-    return f"{_number(abs(now), measure)} {side}, {was} {when}"
-
-
-def _number(value: float, measure: Measure, digits: str = "") -> str:
-    unit = {"%": " %", "deg": " degrees", "mm": " mm", "xh/s": " bands a second"}[measure.unit]
-    return f"{value:{digits or ('.1f' if measure.unit in ('mm', 'xh/s') else '.0f')}}{unit}"
+    ordered = sorted(written)
+    points = [(day, value) for day, _, value in ordered] if measure.signed else within_letters(ordered)
+    days, values = medians(points)
+    return medians(points, days_each=7) if len(days) > _DAYS_MOST else (days, values)

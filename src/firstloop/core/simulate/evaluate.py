@@ -15,11 +15,11 @@ from zlib import crc32
 
 import numpy as np
 
-from firstloop.core.check.codes import CODES, COUNTED
-from firstloop.core.check.findings import Finding
-from firstloop.core.check.grades import Severity
 from firstloop.core.check.group import check_group
 from firstloop.core.check.letter import check_letter
+from firstloop.core.check.vocabulary.codes import CODES
+from firstloop.core.check.vocabulary.findings import Finding
+from firstloop.core.check.vocabulary.grades import Severity
 from firstloop.core.curves import FloatArray
 from firstloop.core.ink import InkGroup
 from firstloop.core.letterforms.alphabets import ALPHABETS
@@ -27,14 +27,12 @@ from firstloop.core.letterforms.style import DEFAULT_STYLE, Ascenders, HouseStyl
 from firstloop.core.simulate.faults import FAULTS
 from firstloop.core.simulate.hand import AGES, ORDINARY_HAND, SimHand
 from firstloop.core.simulate.pens import PENS
-from firstloop.core.simulate.text import WHOLE_FAULTS, Slip, write_text
+from firstloop.core.simulate.text import WHOLE_FAULTS, LetterFault, write_text
 from firstloop.core.simulate.writer import write
 
-EXITS = HouseStyle("Print with exits", script=Script.PRINT_EXITS)
+EXITS = HouseStyle("Print, exits", script=Script.PRINT_EXITS)
 CURSIVE = HouseStyle("Cursive", script=Script.CURSIVE)
-LOOPED = HouseStyle(
-    "Cursive, looped and slanted", script=Script.CURSIVE, ascenders=Ascenders.LOOPED, slant_deg=8.0
-)
+LOOPED = HouseStyle("Cursive, looped", script=Script.CURSIVE, ascenders=Ascenders.LOOPED, slant_deg=8.0)
 HANDS: dict[str, SimHand] = {
     "tuning": ORDINARY_HAND,
     "kept": replace(ORDINARY_HAND, built="strokelets"),
@@ -50,7 +48,7 @@ _SAMPLES_MOST = 6  # of what went wrong, kept from each job
 
 
 @dataclass(frozen=True)
-class Part:
+class InkSet:
     """Letters in one style, or its words where `alphabet` is ``words``."""
 
     name: str
@@ -58,19 +56,19 @@ class Part:
     style: HouseStyle
 
 
-PARTS = (
-    Part("print", "lower case", DEFAULT_STYLE),
-    Part("print, slanted", "lower case", HouseStyle("Print, slanted", slant_deg=6.0)),
-    Part("print, wide", "lower case", HouseStyle("Print, wide", width=Width.WIDE)),
-    Part("capitals", "capitals", DEFAULT_STYLE),
-    Part("digits", "digits", DEFAULT_STYLE),
-    Part("print with exits", "lower case", EXITS),
-    Part("cursive", "lower case", CURSIVE),
-    Part("cursive, looped", "lower case", LOOPED),
-    Part("words in print", "words", DEFAULT_STYLE),
-    Part("words with exits", "words", EXITS),
-    Part("words in cursive", "words", CURSIVE),
-    Part("words in cursive, looped", "words", LOOPED),
+INK_SETS = (
+    InkSet("print", "lower case", DEFAULT_STYLE),
+    InkSet("print, slanted", "lower case", HouseStyle("Print, slanted", slant_deg=6.0)),
+    InkSet("print, wide", "lower case", HouseStyle("Print, wide", width=Width.WIDE)),
+    InkSet("capitals", "capitals", DEFAULT_STYLE),
+    InkSet("digits", "digits", DEFAULT_STYLE),
+    InkSet("print, exits", "lower case", EXITS),
+    InkSet("cursive", "lower case", CURSIVE),
+    InkSet("cursive, looped", "lower case", LOOPED),
+    InkSet("words, print", "words", DEFAULT_STYLE),
+    InkSet("words, exits", "words", EXITS),
+    InkSet("words, cursive", "words", CURSIVE),
+    InkSet("words, looped", "words", LOOPED),
 )
 
 
@@ -78,7 +76,7 @@ PARTS = (
 class Job:
     """A piece of the work: one part by one hand, clean (no code), with a fault, or with a bad pen."""
 
-    part: Part
+    part: InkSet
     hand: str
     seed: int
     repeats: int
@@ -182,7 +180,7 @@ class Evaluation:
 def fault_size(code: str, tolerances: int) -> float:
     """Size of a fault at so many tolerances, in its own unit."""
     spec = CODES[code]
-    if spec.unit in COUNTED:
+    if spec.unit.is_count:
         return tolerances / 2
     if spec.tolerance is None:
         return _WITHOUT_SIZE
@@ -192,7 +190,7 @@ def fault_size(code: str, tolerances: int) -> float:
 def jobs(
     repeats: int,
     seed: int,
-    parts: Sequence[Part] = PARTS,
+    parts: Sequence[InkSet] = INK_SETS,
     hands: Iterable[str] = tuple(HANDS),
     codes: Iterable[str] | None = None,
 ) -> list[Job]:
@@ -204,20 +202,20 @@ def jobs(
         out.append(base)
         out += [replace(base, code=code) for code in _made_in(part) if code in wanted]
     if codes is None:
-        first = Job(PARTS[0], "kept", seed, repeats)
+        first = Job(INK_SETS[0], "kept", seed, repeats)
         out += [replace(first, pen=pen) for pen in PENS]
         out += [replace(first, age=age) for age in AGES]
     return out
 
 
-def _made_in(part: Part) -> list[str]:
+def _made_in(part: InkSet) -> list[str]:
     """Codes whose fault the writer can make in a part."""
     if part.alphabet == "words":
         return [*WHOLE_FAULTS, *(["join.break"] if part.style.is_joined else FAULTS)]
     return [code for code, fault in FAULTS.items() if set(fault.letters_in(part.style.script)) & _set(part)]
 
 
-def _set(part: Part) -> set[str]:
+def _set(part: InkSet) -> set[str]:
     return set(ALPHABETS[part.alphabet])
 
 
@@ -259,7 +257,7 @@ def _word(job: Job, text: str, size: float, rng: np.random.Generator) -> InkGrou
     fault = job.code
     if fault == "join.break":
         fault, lifts = None, tuple(rng.permutation(len(text) - 1)[: int(size)].tolist())
-    slips: dict[int, Slip] = {}
+    slips: dict[int, LetterFault] = {}
     if fault is not None and fault in FAULTS:
         place = int(rng.choice(_places(fault, text, job.part.style)))
         slips[place] = fault, size
@@ -273,9 +271,9 @@ def _judged(job: Job, text: str, group: InkGroup) -> tuple[list[Finding], str]:
     """Everything found in some ink, and what it was read as."""
     if job.part.alphabet != "words":
         one = check_letter(group, text, job.part.style)
-        return [f for f in one.findings if f.severity is not Severity.TOLD], one.reads_as
+        return [f for f in one.findings if f.counts], one.reads_as
     result = check_group(group, job.part.style)
-    found = [f for letter in result.letters for f in letter.findings if f.severity is not Severity.TOLD]
+    found = [f for letter in result.letters for f in letter.findings if f.counts]
     read = "".join(letter.reads_as for letter in result.letters)
     return [*found, *result.findings], read
 

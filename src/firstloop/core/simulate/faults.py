@@ -38,9 +38,9 @@ class Fault:
 
     def letters_in(self, script: Script) -> str:
         """Letters that the fault can be made in."""
-        if script is Script.CURSIVE:
+        if script.joins:
             return self.joined
-        if script is Script.PRINT:
+        if script.is_bare:
             return self.letters + self.others
         without = _NOT_WITH_EXITS.get(self.code, "")
         return "".join(char for char in self.letters if char not in without)

@@ -62,9 +62,9 @@ class SimHand:
 
 ORDINARY_HAND = SimHand()
 AGES = {
-    "five to six": SimHand(0.06, 0.08, 0.055, 2.5, 0.032, 0.006, 0.03, 0.6),
-    "seven to eight": ORDINARY_HAND,
-    "nine to eleven": SimHand(0.04, 0.05, 0.035, 2.0, 0.02, 0.003, 0.04, 1.2),
+    "five-to-six": SimHand(0.06, 0.08, 0.055, 2.5, 0.032, 0.006, 0.03, 0.6),
+    "seven-to-eight": ORDINARY_HAND,
+    "nine-to-eleven": SimHand(0.04, 0.05, 0.035, 2.0, 0.02, 0.003, 0.04, 1.2),
 }
 
 Strokes = list[FloatArray]

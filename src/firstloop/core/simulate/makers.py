@@ -11,7 +11,7 @@ from itertools import pairwise
 
 import numpy as np
 
-from firstloop.core.curves import FloatArray, along
+from firstloop.core.curves import FloatArray, along, flipped
 from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.model import Letter
 from firstloop.core.letterforms.style import HouseStyle
@@ -148,7 +148,7 @@ def form(model: Letter, size: float, rng: np.random.Generator, style: HouseStyle
 def mirrored(model: Letter, size: float, rng: np.random.Generator, style: HouseStyle) -> Strokes:
     """Left for right."""
     left, _, right, _ = model.bounds
-    return [stroke * np.array([-1.0, 1.0]) + np.array([left + right, 0.0]) for stroke in plain(model)]
+    return [flipped(stroke) + np.array([left + right, 0.0]) for stroke in plain(model)]
 
 
 LOOK_ALIKES = {

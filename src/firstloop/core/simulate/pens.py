@@ -127,13 +127,13 @@ def rests(group: InkGroup, rng: np.random.Generator) -> InkGroup:
 
 
 PENS: dict[str, Pen] = {
-    "thirty points a second": slow_tablet,
-    "whole quarter millimetres": coarse_grid,
-    "no times": no_times,
-    "a mouse that jumps": mouse,
-    "strokes cut in two": bad_pen,
-    "touched down twice": double_tap,
-    "a resting palm": resting_palm,
-    "a hesitant start": hesitant,
-    "a rest on the way": rests,
+    "thirty-points-a-second": slow_tablet,
+    "whole-quarter-millimetres": coarse_grid,
+    "no-times": no_times,
+    "a-mouse-that-jumps": mouse,
+    "strokes-cut-in-two": bad_pen,
+    "touched-down-twice": double_tap,
+    "a-resting-palm": resting_palm,
+    "a-hesitant-start": hesitant,
+    "a-rest-on-the-way": rests,
 }

@@ -11,6 +11,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from firstloop.core.check.letter import check_letter
+from firstloop.core.check.vocabulary.findings import Finding
 from firstloop.core.curves import FloatArray
 from firstloop.core.ink import InkGroup, InkStroke
 from firstloop.core.letterforms.library import letter
@@ -40,55 +41,22 @@ _SHOWN: tuple[tuple[str, float], ...] = (
     ("position.floating", 0.5),
 )
 _ANY_LETTER = {"start.bottom", "shape.mirrored"}  # may be tried on letters no fault names
-_WORDS = {
-    "start.bottom": "Begun at the bottom",
-    "direction.turn": "Turned the wrong way",
-    "retrace.gap": "Not back along the same line",
-    "shape.mirrored": "Turned to face the other way",
-    "shape.open": "Left open",
-    "shape.part-missing": "Stopped too soon",
-    "shape.part-extra": "A curl too many",
-    "position.tail-on-line": "Standing on the base line",
-    "order.swapped": "Strokes in another order",
-    "size.tall": "Too tall",
-    "position.floating": "Off the base line",
-}
-
-# what turns a letter into the one it is likeliest to be read as
-_MADE_LIKE = {
-    "a": "Stem too tall",
-    "b": "Left open at the base line",
-    "c": "Begun with a bar",
-    "d": "Stem too short",
-    "e": "Begun too high",
-    "g": "Left open at the top",
-    "h": "Stem too short",
-    "m": "One arch only",
-    "n": "Stem too tall",
-    "o": "A stem too many",
-    "p": "Stem goes up instead of down",
-    "q": "A curl too many",
-    "r": "Arch too long",
-    "u": "Closed at the top",
-    "v": "Made twice",
-    "y": "Closed at the top",
-}
 
 
 @dataclass(frozen=True, eq=False)
-class Slip:
+class ShownSlip:
     """One way to go wrong.
 
     Parameters
     ----------
     name : str
-        Plain words for the board.
+        Key of its plain words for the board.
     strokes : tuple of arrays, shape (n, 2)
         As written, letter space of the model.
     t_ms : tuple of arrays, shape (n,)
     reads_as : str
         What a reader would take it for; the letter itself where that is still plain.
-    teacher : str
+    finding : Finding
         What the checker says of it.
     """
 
@@ -97,17 +65,17 @@ class Slip:
     strokes: tuple[FloatArray, ...]
     t_ms: tuple[FloatArray, ...]
     reads_as: str
-    teacher: str
+    finding: Finding
 
 
-def slips(char: str, style: HouseStyle = DEFAULT_STYLE) -> tuple[Slip, ...]:
+def slips(char: str, style: HouseStyle = DEFAULT_STYLE) -> tuple[ShownSlip, ...]:
     """The slips of one letter, commonest first, at most six.
 
     Raises
     ------
     UnknownLetterError
     """
-    found: list[Slip] = []
+    found: list[ShownSlip] = []
     for code, size in _SHOWN:
         if char in FAULTS[code].letters or code in _ANY_LETTER:
             slip = _slip(char, code, size, style)
@@ -118,16 +86,16 @@ def slips(char: str, style: HouseStyle = DEFAULT_STYLE) -> tuple[Slip, ...]:
     return tuple(found)
 
 
-def _slip(char: str, code: str, size: float, style: HouseStyle) -> Slip | None:
+def _slip(char: str, code: str, size: float, style: HouseStyle) -> ShownSlip | None:
     rng = np.random.default_rng(_SEED)
     strokes, times = in_time(vary(_drawn(char, code, size, style, rng), _STEADY, rng), _STEADY, rng)
     ink = [InkStroke(TEN_MM.to_page(p, 0.0), t) for p, t in zip(strokes, times, strict=True)]
     result = check_letter(InkGroup(tuple(ink), TEN_MM, char), char, style)
-    said = next((f.teacher for f in result.findings if f.code == code), None)
+    said = next((f for f in result.findings if f.code == code), None)
     if said is None:
         return None
-    name = _WORDS.get(code) or _MADE_LIKE[char]
-    return Slip(code, name, tuple(strokes), tuple(times), result.reads_as or char, said)
+    name = f"made-like.{char}" if code == "shape.reads-as" else code
+    return ShownSlip(code, name, tuple(strokes), tuple(times), result.reads_as or char, said)
 
 
 def _drawn(

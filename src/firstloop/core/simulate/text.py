@@ -8,9 +8,9 @@ from types import MappingProxyType
 
 import numpy as np
 
-from firstloop.core.check.rows import finger_xh, model_gaps
 from firstloop.core.curves import FloatArray, IntArray
 from firstloop.core.ink import InkGroup, InkStroke
+from firstloop.core.letterforms.spacing import finger_xh, model_gaps
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
 from firstloop.core.letterforms.words import Word, word
 from firstloop.core.moves import JOINS
@@ -26,7 +26,7 @@ _TREND_SIZE, _TREND_XH = 0.12, 0.15
 _STROKE_LEAST = 3
 
 
-Slip = tuple[str, float]
+LetterFault = tuple[str, float]
 """A code and its size."""
 
 
@@ -154,7 +154,7 @@ def write_text(
     left_mm: float = 10.0,
     room_xh: float = 0.0,
     lifts: tuple[int, ...] = (),
-    slips: Mapping[int, Slip] = MappingProxyType({}),
+    slips: Mapping[int, LetterFault] = MappingProxyType({}),
 ) -> InkGroup:
     """Write a row, a word or a line.
 
@@ -188,7 +188,7 @@ def _slipped(
     model: Word,
     strokes: Strokes,
     spread: Spread,
-    slips: Mapping[int, Slip],
+    slips: Mapping[int, LetterFault],
     style: HouseStyle,
     rng: np.random.Generator,
 ) -> Strokes:

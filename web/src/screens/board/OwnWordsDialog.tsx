@@ -1,6 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, got, type TextModel } from "@/api/client";
+import { keys } from "@/api/keys";
 import { useClass } from "@/app/school";
 import { Button } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
@@ -28,7 +29,7 @@ export function OwnWordsDialog({ model, own, open, onOpenChange }: Props) {
         }),
       ),
     onSuccess: () => {
-      client.invalidateQueries({ queryKey: ["words", id] });
+      client.invalidateQueries({ queryKey: keys.ownWords(id) });
       setPhrases(null);
       onOpenChange(false);
     },

@@ -87,9 +87,8 @@ function Neighbours({ row }: { row: Row }) {
   );
 }
 
-const mostTelling = (attempt: Attempt): Finding | undefined =>
-  attempt.result?.findings.find((one) => one.severity === "fix" && one.code !== "unreadable") ??
-  attempt.result?.findings.find((one) => one.severity === "near");
+const mostTelling = ({ result }: Attempt): Finding | undefined =>
+  result?.findings[result.tells_most ?? Number.POSITIVE_INFINITY];
 
 type LookingProps = { row: Row; letter: LetterModel };
 

@@ -28,15 +28,6 @@ function measured(name: Name, result: LetterResult): string {
   return `${number(m.height_mm)} mm tall, lowest ${where}.`;
 }
 
-const UNITS: Record<string, string> = { xh: " xh", "%": " %", deg: "°", lifts: "", ratio: "", cover: "" };
-
-const allows = (finding: Finding) => {
-  if (finding.tolerance === null || finding.unit === "lifts" || finding.unit === "joins") return null;
-  const digits = finding.unit === "xh" ? 2 : 0;
-  const unit = UNITS[finding.unit] ?? "";
-  return `measured ${finding.value.toFixed(digits)}${unit} · allows ${finding.tolerance.toFixed(digits)}${unit}`;
-};
-
 type Props = {
   attempt: Attempt;
   pointed: Finding | undefined;
@@ -90,7 +81,6 @@ export function Headings({ attempt, pointed, onPoint }: Props) {
 
 function FindingLine(props: { finding: Finding; lit: boolean; onPoint: Props["onPoint"] }) {
   const { finding, lit, onPoint } = props;
-  const told = allows(finding);
   return (
     <li className="border-b border-hair">
       <button
@@ -111,7 +101,7 @@ function FindingLine(props: { finding: Finding; lit: boolean; onPoint: Props["on
           {finding.teacher}
         </span>
         <span className="block text-small text-graphite">
-          {[finding.severity, told].filter(Boolean).join(" · ")}
+          {[finding.severity, finding.allowance].filter(Boolean).join(" · ")}
         </span>
       </button>
     </li>

@@ -7,13 +7,6 @@ import { Empty, Loaded } from "@/ui/States";
 
 const LEAST_SHOWN = 3;
 
-const shown = (value: number, unit: string) => {
-  if (unit === "xh") return `${value.toFixed(2)} xh`;
-  if (unit === "%") return `${value.toFixed(0)} %`;
-  if (unit === "deg") return `${value.toFixed(0)}°`;
-  return value.toFixed(0);
-};
-
 /** Where the teacher's marks and the checks differ, code by code, and the tolerance that would mend it. */
 export function TrustScreen() {
   const { id, name } = useClass();
@@ -50,7 +43,7 @@ export function TrustScreen() {
               </p>
               <ul className="mt-3 border-t-2 border-ink">
                 {[...asked, ...codes.filter((one) => !one.proposal)].map((one) => (
-                  <Code key={one.code} one={one} own={trust.own[one.code]} />
+                  <Code key={one.code} one={one} />
                 ))}
               </ul>
             </>
@@ -61,10 +54,10 @@ export function TrustScreen() {
   );
 }
 
-function Code({ one, own }: { one: Agreement; own: number | undefined }) {
+function Code({ one }: { one: Agreement }) {
   const { id } = useClass();
   const change = useTolerance(id);
-  const { proposal, unit, tolerance } = one;
+  const { proposal, tolerance } = one;
   const set = (value: number | null) => change.mutate({ code: one.code, tolerance: value });
   return (
     <li className="grid grid-cols-[148px_1fr_372px] items-center gap-6 border-b border-hair py-2">
@@ -79,26 +72,25 @@ function Code({ one, own }: { one: Agreement; own: number | undefined }) {
         {proposal && tolerance !== null && (
           <div className="flex items-center gap-3">
             <p>
-              You ticked {proposal.ticked} of {proposal.looked_at} that were{" "}
-              {shown(proposal.lowest, unit).replace(` ${unit}`, "")} to {shown(proposal.highest, unit)} off;
-              growing allows {shown(tolerance, unit)}.
+              You ticked {proposal.ticked} of {proposal.looked_at} that were {proposal.between} off; growing
+              allows {one.tolerance_said}.
             </p>
             <Button look="strong" onClick={() => set(proposal.tolerance)} disabled={change.isPending}>
-              Allow {shown(proposal.tolerance, unit)}
+              Allow {proposal.said}
             </Button>
           </div>
         )}
-        {own !== undefined && one.house_tolerance !== null && (
+        {one.own_said && (
           <div className="flex items-center gap-3">
-            <p>This class allows {shown(own, unit)}.</p>
+            <p>This class allows {one.own_said}.</p>
             <Button look="quiet" onClick={() => set(null)} disabled={change.isPending}>
-              Back to {shown(one.house_tolerance, unit)}
+              Back to {one.house_tolerance_said}
             </Button>
           </div>
         )}
-        {!proposal && own === undefined && (
+        {!proposal && !one.own_said && (
           <p className="text-graphite">
-            {tolerance === null ? "A slip whenever it occurs." : `Growing allows ${shown(tolerance, unit)}.`}
+            {tolerance === null ? "A slip whenever it occurs." : `Growing allows ${one.tolerance_said}.`}
           </p>
         )}
         {change.error && (

@@ -7,7 +7,6 @@ const day = dayFormat({ day: "numeric", month: "short" });
 const W = 300;
 const H = 96;
 const PAD = { left: 36, right: 6, top: 10, bottom: 20 };
-const UNITS: Record<string, string> = { "%": " %", mm: " mm", deg: "°", "xh/s": " bands/s" };
 
 /** Each heading over the weeks: share secure, the interval around it, and where it turned. */
 export function HeadingCharts({ story }: { story: Story }) {
@@ -86,7 +85,7 @@ function HeadingChart({ heading }: { heading: HeadingStory }) {
                 x2={at}
                 y1={PAD.top - 4}
                 y2={H - PAD.bottom}
-                stroke={turn.after < turn.before ? "var(--color-brick)" : "var(--color-line)"}
+                stroke={turn.better ? "var(--color-line)" : "var(--color-brick)"}
                 strokeDasharray="3 3"
               />
             </g>
@@ -104,7 +103,7 @@ function HeadingChart({ heading }: { heading: HeadingStory }) {
         )}
       </svg>
       {heading.turns.map((turn) => (
-        <p key={turn.day} className={turn.after < turn.before ? "text-small text-brick" : "text-small"}>
+        <p key={turn.day} className={turn.better ? "text-small" : "text-small text-brick"}>
           {day(turn.day)}: {turn.words}
         </p>
       ))}
@@ -171,16 +170,9 @@ export function Measures({ story }: { story: Story }) {
               <td className="w-40">
                 <Spark measure={one} />
               </td>
-              <td className="w-24 text-right text-small">
-                {one.points.at(-1)?.value.toFixed(1)}
-                {UNITS[one.unit]}
-              </td>
+              <td className="w-24 text-right text-small">{one.latest}</td>
               <td className="pl-4 text-small">
-                {one.words ? (
-                  <b>{one.words.slice(one.words.indexOf(": ") + 2)}</b>
-                ) : (
-                  <span className="text-graphite">no change to claim</span>
-                )}
+                {one.change ? <b>{one.change}</b> : <span className="text-graphite">no change to claim</span>}
               </td>
             </tr>
           ))}
@@ -194,7 +186,7 @@ function Spark({ measure }: { measure: MeasureStory }) {
   const points = measure.points.map((one) => ({ ...one, at: new Date(one.day) }));
   const values = points.map((one) => one.value);
   const x = scaleTime([points[0]?.at ?? new Date(), points.at(-1)?.at ?? new Date()], [2, 148]);
-  const signed = measure.key !== "form" && measure.key !== "speed" && measure.key !== "spread";
+  const { signed } = measure;
   const low = Math.min(...values, signed ? 0 : Number.POSITIVE_INFINITY);
   const high = Math.max(...values, signed ? 0 : Number.NEGATIVE_INFINITY);
   const y = scaleLinear([low, high], [28, 4]);

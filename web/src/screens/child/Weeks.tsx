@@ -106,7 +106,7 @@ export function Slips({ history }: { history: LetterHistory }) {
       <tbody>
         {history.slips.slice(0, 4).map((slip) => (
           <tr key={slip.code} className="border-b border-hair">
-            <td className="truncate">{slip.teacher}</td>
+            <td className="truncate first-letter:uppercase">{slip.name}</td>
             <td className="text-right">{slip.early}×</td>
             {history.late_rows > 0 && <td className="text-right font-bold">{slip.late}×</td>}
           </tr>

@@ -23,7 +23,8 @@ type Props = {
 export function ClassMap({ map, byFamily, sort, onSort, family, onFamily }: Props) {
   const [at, setAt] = useState<At | null>(null);
   const families = map.families.filter((one) => !family || one.key === family);
-  const rows = sort === "most" ? [...map.children].sort((a, b) => b.to_do - a.to_do) : map.children;
+  const byChild = new Map(map.children.map((one) => [one.child.id, one]));
+  const rows = sort === "most" ? map.most_to_do.flatMap((id) => byChild.get(id) ?? []) : map.children;
   const letters = families.flatMap((one) => one.letters);
   return (
     <section aria-label="Class map">

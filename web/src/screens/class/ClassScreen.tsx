@@ -3,6 +3,7 @@ import { useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import { useLevels } from "@/api/checking";
 import { type Aspect, api, type Child, got, type ClassMap as MapOf } from "@/api/client";
+import { wentStale } from "@/api/keys";
 import { useClassMap } from "@/api/overtime";
 import { PageHead } from "@/app/Shell";
 import { useClass } from "@/app/school";
@@ -160,7 +161,7 @@ function AddChild({ open, onOpenChange }: { open: boolean; onOpenChange: (open: 
         }),
       ),
     onSuccess: () => {
-      for (const key of ["classes", "map"]) client.invalidateQueries({ queryKey: [key] });
+      wentStale(client, "newChild");
       setFirst("");
       setInitial("");
       onOpenChange(false);

@@ -1,6 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, got } from "@/api/client";
+import { wentStale } from "@/api/keys";
 import { Button } from "@/ui/Button";
 import { Care } from "./Care";
 
@@ -11,7 +12,7 @@ export function NewClass() {
   const add = useMutation({
     mutationFn: () =>
       got(api.POST("/api/classes", { body: { name, ruling: "four-lines", xh_mm: 10, level: "growing" } })),
-    onSuccess: () => client.invalidateQueries({ queryKey: ["classes"] }),
+    onSuccess: () => wentStale(client, "newClass"),
   });
   return (
     <main className="mx-auto max-w-2xl p-12">

@@ -1,6 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, got } from "@/api/client";
+import { keys } from "@/api/keys";
 import { showNewest } from "@/api/newest";
 import { useSounds } from "@/api/queries";
 import { useClass } from "@/app/school";
@@ -73,7 +74,7 @@ function SoundsForm({ text }: { text: string }) {
           body: { text: typed },
         }),
       ),
-    onSuccess: (kept) => showNewest(client, ["sounds", id], kept),
+    onSuccess: (kept) => showNewest(client, keys.sounds(id), kept),
   });
   return (
     <form

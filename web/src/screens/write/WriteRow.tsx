@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useSyncExternalStore } from "react";
 import { useParams } from "react-router";
 import { api, got, type LetterModel, type Row, type StrokeInk, type Support } from "@/api/client";
+import { keys } from "@/api/keys";
 import { useLetter, useRow, useRowSteps } from "@/api/queries";
 import { useClass } from "@/app/school";
 import { useKeys } from "@/app/useKeys";
@@ -61,9 +62,9 @@ function writtenSoFar(row: Row): Written[] {
   return [...known, ...waiting];
 }
 
-/** What the next slot offers, or null when the row is full: a crossed-out attempt is written again. */
+/** What the next slot offers, or null when the row is full; what waits on the device is written already. */
 const nextSupport = (row: Row, written: Written[]): Support | null =>
-  row.support[written.filter((one) => !one.crossedOut).length] ?? null;
+  row.to_write[written.filter((one) => one.id === null && !one.crossedOut).length] ?? null;
 
 function Writing({ row, letter }: { row: Row; letter: LetterModel }) {
   const client = useQueryClient();
@@ -76,7 +77,7 @@ function Writing({ row, letter }: { row: Row; letter: LetterModel }) {
 
   const refresh = useCallback(async () => {
     await flush();
-    await client.invalidateQueries({ queryKey: ["row", row.id] });
+    await client.invalidateQueries({ queryKey: keys.row(row.id) });
   }, [client, row.id]);
 
   useEffect(() => {

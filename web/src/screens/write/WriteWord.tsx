@@ -1,7 +1,8 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { type RefObject, useEffect, useMemo, useSyncExternalStore } from "react";
 import { useNavigate, useParams } from "react-router";
-import { api, got, type TextModel, type Word } from "@/api/client";
+import { api, got, type StrokeInk, type TextModel, type Word } from "@/api/client";
+import { keys } from "@/api/keys";
 import { useModel } from "@/api/queries";
 import { useAskForWord, useCrossOutWord, useWord } from "@/api/written";
 import { useClass } from "@/app/school";
@@ -61,7 +62,7 @@ function Writing({ word, model }: { word: Word; model: TextModel }) {
     if (!pen.hasInk) return;
     await keep((_, ink) => postWord(word, ink, draft.page));
     await flush();
-    await client.invalidateQueries({ queryKey: ["word", word.id] });
+    await client.invalidateQueries({ queryKey: keys.word(word.id) });
   };
   useKeys({ Enter: () => void end() });
   return (
@@ -151,7 +152,7 @@ const Example = ({ model }: { model: TextModel }) => (
   </svg>
 );
 
-type SheetProps = { word: Word; model: TextModel; paper: Paper; strokes: Word["strokes"] };
+type SheetProps = { word: Word; model: TextModel; paper: Paper; strokes: StrokeInk[] };
 
 /** The paper: lines from edge to edge, where to begin, and what has been written. */
 function Sheet({ word, model, paper, strokes }: SheetProps) {

@@ -1,0 +1,123 @@
+"""Children: their letters over time, their ink to take away, and their erasure."""
+
+from __future__ import annotations
+
+from urllib.parse import quote
+
+from fastapi import APIRouter, Response
+from pydantic import Field
+
+from firstloop.api.deps import BesideDep, Db, Now, SettingsDep, Today
+from firstloop.api.given import Given, LetterChar, LevelName, RecordId
+from firstloop.api.server.errors import NOT_FOUND
+from firstloop.formats.bounds import HandName
+from firstloop.services import child_file, child_story, children, letter_history, report
+from firstloop.services.child_story import Story
+from firstloop.services.children import ChildView, NoteView
+from firstloop.services.letter_history import ChildPage, LetterHistory, StandingView
+
+EXPORT_PATIENCE_S = 600.0
+router = APIRouter(prefix="/children", tags=["children"])
+PDF = {"content": {"application/pdf": {}}, "description": "PDF, A4."}
+ZIP = {"content": {"application/zip": {}}, "description": "InkML, JSON, CSV and PDF in one file."}
+INKML = {"content": {"application/inkml+xml": {}}, "description": "All ink, InkML."}
+
+
+class ChildChange(Given):
+    """How strict to be with one child (null follows the class), its hand, and what to mind with it."""
+
+    level: LevelName | None = None
+    hand: HandName | None = None
+    caution: str | None = Field(default=None, max_length=400)
+
+
+class NoteIn(Given):
+    """A note of the teacher's."""
+
+    text: str = Field(min_length=1, max_length=2000)
+
+
+def _download(data: bytes, media_type: str, name: str) -> Response:
+    headers = {"Content-Disposition": f"attachment; filename*=UTF-8''{quote(name)}"}
+    return Response(data, media_type=media_type, headers=headers)
+
+
+@router.get("/{child_id}", responses=NOT_FOUND)
+def get_child(session: Db, child_id: RecordId) -> ChildPage:
+    """A child with the state of every letter written so far."""
+    return letter_history.child_page(session, child_id)
+
+
+@router.get("/{child_id}/letters/{char}", responses=NOT_FOUND)
+def get_letter_history(session: Db, child_id: RecordId, char: LetterChar) -> LetterHistory:
+    """Every attempt of one letter, oldest first."""
+    return letter_history.history(session, child_id, char)
+
+
+@router.get("/{child_id}/story", responses=NOT_FOUND)
+def get_story(session: Db, on: Today, child_id: RecordId) -> Story:
+    """One child over time: letters, headings, measures, what to do next."""
+    return child_story.story(session, child_id, on)
+
+
+@router.get("/{child_id}/letters/{char}/standing", responses=NOT_FOUND)
+def get_standing(session: Db, child_id: RecordId, char: LetterChar) -> list[StandingView]:
+    """How a letter stands under every heading, with the numbers that say so."""
+    return letter_history.standings(session, child_id, char)
+
+
+@router.post("/{child_id}/notes", status_code=201, responses=NOT_FOUND)
+def add_note(session: Db, at: Now, child_id: RecordId, given: NoteIn) -> NoteView:
+    """Write something down about a child."""
+    return children.add_note(session, child_id, given.text, at)
+
+
+@router.delete("/{child_id}/notes/{note_id}", status_code=204, responses=NOT_FOUND)
+def take_back_note(session: Db, child_id: RecordId, note_id: RecordId) -> None:
+    """Take a note back."""
+    children.take_back_note(session, child_id, note_id)
+
+
+@router.get("/{child_id}/ink.inkml", response_class=Response, responses={200: INKML, **NOT_FOUND})
+def export_ink(session: Db, child_id: RecordId) -> Response:
+    """All ink a child has written, as InkML in millimetres, oldest first."""
+    name = children.file_name(session, child_id)
+    return _download(child_file.all_ink(session, child_id), "application/inkml+xml", f"{name}-ink.inkml")
+
+
+@router.get("/{child_id}/report.pdf", response_class=Response, responses={200: PDF, **NOT_FOUND})
+def get_report(session: Db, on: Today, child_id: RecordId) -> Response:
+    """A page for a parent and a page with figures."""
+    name = children.file_name(session, child_id)
+    return _download(report.child_report(session, child_id, on), "application/pdf", f"{name}-report.pdf")
+
+
+@router.get("/{child_id}/practice.pdf", response_class=Response, responses={200: PDF, **NOT_FOUND})
+def get_practice(session: Db, on: Today, child_id: RecordId) -> Response:
+    """The two letters most due, to practise at home."""
+    name = children.file_name(session, child_id)
+    return _download(report.practice_strip(session, child_id, on), "application/pdf", f"{name}-practice.pdf")
+
+
+@router.get("/{child_id}/export.zip", response_class=Response, responses={200: ZIP, **NOT_FOUND})
+def get_export(
+    session: Db, settings: SettingsDep, beside: BesideDep, on: Today, child_id: RecordId
+) -> Response:
+    """Everything of one child, to read or to take into another First Loop."""
+    name = children.file_name(session, child_id)
+    data = beside.run(EXPORT_PATIENCE_S, child_file.exported, settings.database, child_id, on)
+    return _download(data, "application/zip", f"{name}.zip")
+
+
+@router.patch("/{child_id}", responses=NOT_FOUND)
+def change_child(session: Db, child_id: RecordId, given: ChildChange) -> ChildView:
+    """Be more or less strict with one child from now on, or write down its hand and what to mind with it."""
+    fields = {name: getattr(given, name) for name in given.model_fields_set}
+    kept = {name: value for name, value in fields.items() if name == "level" or value is not None}
+    return children.change(session, child_id, **kept)
+
+
+@router.delete("/{child_id}", status_code=204, responses=NOT_FOUND)
+def erase_child(session: Db, child_id: RecordId) -> None:
+    """Erase a child with all rows, ink, results and marks; there is no way back."""
+    children.erase(session, child_id)

@@ -1,0 +1,191 @@
+"""Classes and their overview."""
+
+from __future__ import annotations
+
+from io import BytesIO
+from typing import Annotated
+
+from fastapi import APIRouter, Request, Response
+from fastapi.concurrency import run_in_threadpool
+from pydantic import Field, FiniteFloat, StringConstraints
+
+from firstloop.api.deps import Day, Db, Now, Today
+from firstloop.api.given import Given, LetterChar, LevelName, RecordId
+from firstloop.api.server.bodies import CHILD_FILE_MOST, file_body, read_into
+from firstloop.api.server.errors import BAD_FILE, BAD_RULING, CONFLICT, NOT_FOUND, TOO_LARGE
+from firstloop.core.progress.evidence import Aspect
+from firstloop.formats.bounds import FirstName, HandName, Initial
+from firstloop.services import child_file, children, class_map, classes, report, rows, today, trust, watching
+from firstloop.services.children import ChildView
+from firstloop.services.class_map import ClassMap
+from firstloop.services.classes import ClassView
+from firstloop.services.rows import Order, Queue, RowSummary
+from firstloop.services.today import CoveredView, WantedGroup
+from firstloop.services.today import Today as TodayView
+from firstloop.services.trust import Trust
+from firstloop.services.watching import WatchedView
+
+router = APIRouter(prefix="/classes", tags=["classes"])
+CSV = {"content": {"text/csv": {}}, "description": "CSV."}
+
+
+class ClassIn(Given):
+    """A new class."""
+
+    name: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80)]
+    ruling: str = "four-lines"
+    xh_mm: float = 10.0
+    level: LevelName = "growing"
+
+
+class ClassChange(Given):
+    """How strict to be with a class, and whether it is put away as one of last year's."""
+
+    level: LevelName | None = None
+    archived: bool | None = None
+
+
+class ChildIn(Given):
+    """A new child."""
+
+    first_name: FirstName
+    initial: Initial
+    hand: HandName = "right"
+
+
+class RowIdsIn(Given):
+    """Several rows."""
+
+    row_ids: list[RecordId] = Field(min_length=1, max_length=200)
+
+
+class ToleranceIn(Given):
+    """A tolerance at the level "growing", in the code's unit; null goes back to the house's."""
+
+    tolerance: FiniteFloat | None
+
+
+class GroupIn(Given):
+    """A group as a teacher wants it."""
+
+    code: str = Field(max_length=30)
+    family: str = Field(max_length=40)
+    letters: str = Field(max_length=62)
+    child_ids: list[RecordId] = Field(min_length=1, max_length=40)
+
+
+class GroupsIn(Given):
+    """All groups of a class, in the order wanted."""
+
+    groups: Annotated[list[GroupIn], Field(max_length=12)]
+
+
+@router.get("")
+def list_classes(session: Db, archived: bool = False) -> list[ClassView]:
+    """Every class of now, or every one put away, with its children."""
+    return classes.every(session, archived)
+
+
+@router.post("", status_code=201, responses={**CONFLICT, **BAD_RULING})
+def add_class(session: Db, given: ClassIn) -> ClassView:
+    """Add a class that writes print on the given ruling."""
+    return classes.add(session, given.name, given.ruling, given.xh_mm, given.level)
+
+
+@router.patch("/{class_id}", responses=NOT_FOUND)
+def change_class(session: Db, at: Now, class_id: RecordId, given: ClassChange) -> ClassView:
+    """Be more or less strict from now on, or put the class away; what was judged stays as it is."""
+    return classes.change(session, class_id, given.level, given.archived, at)
+
+
+@router.get("/{class_id}/queue", responses=NOT_FOUND)
+def get_queue(session: Db, class_id: RecordId, order: Order = "newest") -> Queue:
+    """Rows that wait for the teacher's mark."""
+    return rows.queue(session, class_id, order)
+
+
+@router.post("/{class_id}/queue/agree", responses=NOT_FOUND)
+def agree_with_rows(session: Db, at: Now, class_id: RecordId, given: RowIdsIn) -> list[RowSummary]:
+    """Take the checker's verdicts as marks in several rows; each is a step of its own to undo."""
+    return rows.agree_with_many(session, class_id, given.row_ids, at)
+
+
+@router.get("/{class_id}/trust", responses=NOT_FOUND)
+def get_trust(session: Db, class_id: RecordId) -> Trust:
+    """Where the teacher's marks and the checker's verdicts differ, and which tolerance would mend it."""
+    return trust.trust(session, class_id)
+
+
+@router.put("/{class_id}/tolerances/{code}", responses={**NOT_FOUND, **CONFLICT})
+def change_tolerance(session: Db, class_id: RecordId, code: str, given: ToleranceIn) -> Trust:
+    """Give a class its own tolerance for a code, from now on."""
+    return trust.take_over(session, class_id, code, given.tolerance)
+
+
+@router.get("/{class_id}/watched", responses=NOT_FOUND)
+def list_watched(session: Db, class_id: RecordId, letter: LetterChar | None = None) -> list[WatchedView]:
+    """What was seen while the children of a class wrote on paper, latest first."""
+    return watching.notes_of_class(session, class_id, letter)
+
+
+@router.post("/{class_id}/children", status_code=201, responses={**NOT_FOUND, **CONFLICT})
+def add_child(session: Db, class_id: RecordId, given: ChildIn) -> ChildView:
+    """Add a child by first name and initial."""
+    return children.add(session, class_id, given.first_name, given.initial, given.hand)
+
+
+@router.get("/{class_id}/map", responses=NOT_FOUND)
+def get_class_map(
+    session: Db, now: Today, class_id: RecordId, aspect: Aspect = Aspect.ALL, on: Day | None = None
+) -> ClassMap:
+    """How every child stood in every letter at the end of a day; today's without one."""
+    return class_map.class_map(session, class_id, aspect, on or now)
+
+
+@router.get("/{class_id}/today", responses=NOT_FOUND)
+def get_today(session: Db, on: Today, class_id: RecordId) -> TodayView:
+    """What waits, what to recall, whom to take aside, and what changed since last week."""
+    return today.today(session, class_id, on)
+
+
+@router.get("/{class_id}/coverage", responses=NOT_FOUND)
+def get_coverage(session: Db, class_id: RecordId) -> list[CoveredView]:
+    """What was taught when, when it was last written alone, and who has not done so."""
+    return today.covered(session, class_id)
+
+
+@router.put("/{class_id}/groups", responses=NOT_FOUND)
+def change_groups(session: Db, at: Now, on: Today, class_id: RecordId, given: GroupsIn) -> TodayView:
+    """Have the groups as the teacher wants them; they stay so."""
+    wanted = [WantedGroup(**one.model_dump()) for one in given.groups]
+    today.keep_groups(session, class_id, wanted, at)
+    return today.today(session, class_id, on)
+
+
+@router.delete("/{class_id}/groups", responses=NOT_FOUND)
+def fresh_groups(session: Db, on: Today, class_id: RecordId) -> TodayView:
+    """Go back to the groups that are worked out from the last weeks."""
+    today.fresh_groups(session, class_id)
+    return today.today(session, class_id, on)
+
+
+@router.get("/{class_id}/list.csv", response_class=Response, responses={200: CSV, **NOT_FOUND})
+def get_class_list(session: Db, on: Today, class_id: RecordId) -> Response:
+    """Children down, letters across, for a spreadsheet."""
+    text = report.class_list(session, class_id, on)
+    headers = {"Content-Disposition": f'attachment; filename="class-{on:%Y-%m-%d}.csv"'}
+    return Response(text, media_type="text/csv", headers=headers)
+
+
+@router.post(
+    "/{class_id}/children/import",
+    status_code=201,
+    openapi_extra=file_body("application/octet-stream", "A child's file, as exported."),
+    responses={**NOT_FOUND, **CONFLICT, **BAD_FILE, **TOO_LARGE},
+    max_body_size=CHILD_FILE_MOST,
+)
+async def take_in_child(request: Request, session: Db, at: Now, class_id: RecordId) -> ChildView:
+    """Take a child from another First Loop into a class; all of it or nothing."""
+    body = BytesIO()
+    await read_into(request, body)
+    return await run_in_threadpool(child_file.take_in, session, class_id, body.getvalue(), at)

@@ -1,0 +1,100 @@
+"""Letters, words and lines of text in a class's house style."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+from typing import Annotated, Literal
+
+from fastapi import APIRouter, Query, Response
+from pydantic import StringConstraints
+
+from firstloop.api.deps import ClassId, Db
+from firstloop.api.given import AlphabetKey
+from firstloop.api.server.errors import NOT_FOUND
+from firstloop.core.letterforms.library import letter
+from firstloop.core.letterforms.model import Letter
+from firstloop.core.letterforms.words import word
+from firstloop.formats.inkml import model_ink, write_inkml
+from firstloop.formats.moves_json import write_moves
+from firstloop.formats.png import model_png
+from firstloop.formats.svg import animated_svg, letter_sheet, model_svg
+from firstloop.services import letters, styles
+from firstloop.services.letters import LetterModel, LineDrawing, SlipDrawing, TextModel
+
+router = APIRouter(tags=["letters"])
+LetterName = Annotated[str, StringConstraints(min_length=1, max_length=9)]
+Text = Annotated[str, Query(min_length=1, max_length=60, pattern=r"\S")]
+Form = Annotated[Literal["svg", "animated-svg", "png", "inkml", "json"], Query()]
+EXPORTS: dict[str, tuple[str, Callable[[Letter], str | bytes]]] = {
+    "svg": ("image/svg+xml", model_svg),
+    "animated-svg": ("image/svg+xml", animated_svg),
+    "png": ("image/png", model_png),
+    "inkml": ("application/inkml+xml", lambda model: write_inkml([model_ink(model)])),
+    "json": ("application/json", write_moves),
+}
+ENDINGS = {"svg": "svg", "animated-svg": "svg", "png": "png", "inkml": "inkml", "json": "json"}
+
+
+def _char(name: str) -> str:
+    """A letter by its name in an address, where a full stop would mean something else."""
+    return "." if name == "full-stop" else name
+
+
+@router.get("/letters/{char}", responses=NOT_FOUND)
+def get_letter(session: Db, char: LetterName, class_id: ClassId = None) -> LetterModel:
+    """One letter: its strokes in time, its marks, words, family and look-alikes."""
+    return letters.page(session, _char(char), class_id)
+
+
+@router.get("/letters/{char}/slips", responses=NOT_FOUND)
+def get_slips(session: Db, char: LetterName, class_id: ClassId = None) -> list[SlipDrawing]:
+    """Common ways in which a letter goes wrong, each written by the simulated writer."""
+    return letters.slip_drawings(_char(char), styles.of_class(session, class_id))
+
+
+@router.get("/model", responses=NOT_FOUND)
+def get_model(session: Db, text: Text, class_id: ClassId = None) -> TextModel:
+    """A letter, a word or a line in time, joined where the class joins."""
+    return letters.text_model(text, styles.of_class(session, class_id))
+
+
+@router.get(
+    "/model/file",
+    response_class=Response,
+    responses={
+        200: {
+            "content": {kind: {} for kind in dict.fromkeys(media for media, _ in EXPORTS.values())},
+            "description": "The file.",
+        },
+        **NOT_FOUND,
+    },
+)
+def export_model(session: Db, text: Text, form: Form, class_id: ClassId = None) -> Response:
+    """A letter or word as a file: still or playing SVG, PNG, InkML of the timed model, JSON of the moves."""
+    style = styles.of_class(session, class_id)
+    model = letter(text, style) if len(text) == 1 else word(text, style)
+    media, write = EXPORTS[form]
+    name = f"{'-'.join(re.findall(r'[A-Za-z0-9]+', text)) or 'letter'}.{ENDINGS[form]}"
+    headers = {"content-disposition": f'attachment; filename="{name}"'}
+    return Response(write(model), media_type=media, headers=headers)
+
+
+@router.get("/line", responses=NOT_FOUND)
+def get_line(
+    session: Db, text: Annotated[str, Query(max_length=60)], class_id: ClassId = None
+) -> LineDrawing:
+    """A line of text drawn in the class's letterforms."""
+    return letters.line(text, styles.of_class(session, class_id))
+
+
+@router.get(
+    "/letters.svg",
+    response_class=Response,
+    responses={200: {"content": {"image/svg+xml": {}}, "description": "The sheet."}, **NOT_FOUND},
+)
+def get_sheet(session: Db, class_id: ClassId = None, alphabet: AlphabetKey = "lower case") -> Response:
+    """All letters of an alphabet on one sheet, with stroke numbers and chevrons, for the wall."""
+    style = styles.of_class(session, class_id)
+    members = [m.char for grouping in letters.groupings(style, alphabet) for m in grouping.members]
+    return Response(letter_sheet([letter(char, style) for char in members]), media_type="image/svg+xml")

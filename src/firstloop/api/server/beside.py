@@ -1,0 +1,109 @@
+"""Work in processes beside the server: what nobody who writes should wait for, or what may end badly."""
+
+from __future__ import annotations
+
+import os
+import threading
+from collections.abc import Callable
+from concurrent.futures import CancelledError, ProcessPoolExecutor
+from concurrent.futures.process import BrokenProcessPool
+from contextlib import suppress
+from multiprocessing import get_context, parent_process
+from typing import TypeVar
+
+Found = TypeVar("Found")
+_MEMORY_BYTES = 4 << 30
+_TRIES = 3  # where another's work ended the process that was at this one too
+
+
+class GaveUpError(Exception):
+    """The work took too long or too much memory, or was stopped."""
+
+    def __str__(self) -> str:
+        return "it took too much time or memory"
+
+
+def _confined(idle: bool) -> None:
+    """Take no more memory than there is, and time only when nobody else wants it; as the system can.
+
+    Whoever was begun by a server that is no more ends too: nobody would ever ask it for anything.
+    """
+    threading.Thread(target=_end_with_the_server, daemon=True).start()
+    if idle:
+        with suppress(AttributeError, OSError):
+            os.nice(19)
+            os.sched_setscheduler(0, os.SCHED_IDLE, os.sched_param(0))
+    with suppress(ImportError, OSError, ValueError):
+        import resource  # noqa: PLC0415  # there is none on Windows
+
+        resource.setrlimit(resource.RLIMIT_AS, (_MEMORY_BYTES, _MEMORY_BYTES))
+
+
+def _end_with_the_server() -> None:
+    server = parent_process()
+    if server is not None:
+        server.join()
+        os._exit(1)
+
+
+class Beside:
+    """A few processes, begun when they are first needed, and anew when one ended badly.
+
+    Parameters
+    ----------
+    workers : int
+        How many; with 0 the work is done in the thread that asks for it.
+    idle : bool
+        Whether they work only when nobody else does.
+    """
+
+    def __init__(self, workers: int = 1, *, idle: bool = True) -> None:
+        self._workers, self._idle = workers, idle
+        self._pool: ProcessPoolExecutor | None = None
+        self._lock = threading.Lock()
+        self._stopped = False
+
+    def run(self, patience_s: float, work: Callable[..., Found], *given: object) -> Found:
+        """Do some work there and wait for it; what it raises is raised here.
+
+        Raises
+        ------
+        GaveUpError
+            If it is not done by then, or ends the process it is done in.
+        """
+        if not self._workers:
+            return work(*given)
+        for _ in range(_TRIES):
+            pool = self._ready()
+            try:
+                return pool.submit(work, *given).result(patience_s)
+            except (TimeoutError, MemoryError):
+                self._end(pool)
+                break
+            except (BrokenProcessPool, CancelledError, RuntimeError):
+                self._end(pool)
+        raise GaveUpError
+
+    def _ready(self) -> ProcessPoolExecutor:
+        with self._lock:
+            if self._stopped:
+                raise GaveUpError
+            if self._pool is None:
+                context = get_context("spawn")
+                self._pool = ProcessPoolExecutor(self._workers, context, _confined, (self._idle,))
+            return self._pool
+
+    def _end(self, pool: ProcessPoolExecutor) -> None:
+        """End these processes, whatever they are at; the next work is done in others."""
+        with self._lock:
+            if self._pool is pool:
+                self._pool = None
+        for process in list((pool._processes or {}).values()):
+            process.kill()
+        pool.shutdown(wait=False, cancel_futures=True)
+
+    def stop(self) -> None:
+        """End all of it for good."""
+        self._stopped = True
+        if self._pool is not None:
+            self._end(self._pool)

@@ -1,0 +1,1 @@
+"""What is outside its tolerance, one module a kind of fault."""

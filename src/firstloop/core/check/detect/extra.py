@@ -1,0 +1,97 @@
+"""Ink that goes on when the letter is finished: a curl, another hump, a fancy loop.
+
+It is looked for first and taken away, so that the rest of the letter is judged as if it were not
+there: one cause, one finding.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from firstloop.core.check.match.align import INK_XH, InkRun
+from firstloop.core.check.match.case import Case
+from firstloop.core.curves import FloatArray, IntArray, along, length, nearest, turning_deg
+
+_END_POINTS = 3  # of the template: ink that belongs to these is at its end
+_AWAY_XH = 0.18  # ink that never goes further than this from the model is only shaky
+_TURN_DEG = 70.0
+_WAY = (0.75, 1.3)  # of the stroke's length: where its end is looked for
+_LEAST_XH = 0.40
+_A_LETTER_XH = 0.1
+_NOT_WHOLE = ("part-missing", "without-joins")
+_COARSE = 5
+
+
+@dataclass(frozen=True, eq=False)
+class Extra:
+    """What goes on after the end of one stroke.
+
+    Parameters
+    ----------
+    stroke : int
+        The ink stroke.
+    length_xh : float
+        On the letter's own scale.
+    span : array, shape (n, 2)
+        As written, letter space.
+    rest : array, shape (m, 2)
+        The stroke without it.
+    """
+
+    stroke: int
+    length_xh: float
+    span: FloatArray
+    rest: FloatArray
+
+
+def find_extra(case: Case) -> Extra | None:
+    """The longest stretch that goes on when its stroke is finished; None where there is none.
+
+    Whether it is extra shows when the letter has been laid again without it: see :func:`is_extra`.
+    """
+    found = []
+    for run in case.match.runs:
+        if run.backwards or run.size * INK_XH < 2 * _LEAST_XH:
+            continue
+        of = int(case.template.stroke[case.match.model[run.at.stop - 1]])
+        after = max(_trailing(case, run, of), _since_the_end(case, run, of), key=len)
+        if len(after) < run.size and _goes_on(case.normal[after]):
+            found.append((run.number, after))
+    if not found:
+        return None
+    stroke, after = max(found, key=lambda one: len(one[1]))
+    span = case.match.ink[after]
+    keep = length(case.ink[stroke]) - length(span)
+    rest = case.ink[stroke][along(case.ink[stroke]) <= keep]
+    return Extra(stroke, length(case.normal[after]), span, rest) if len(rest) > 1 else None
+
+
+def _trailing(case: Case, run: InkRun, of: int) -> IntArray:
+    """Positions at the end of a run that are all matched to the end of the model's stroke."""
+    last = int(case.template.stroke.searchsorted(of, "right")) - 1
+    before = np.flatnonzero(case.match.model[run.at] < last - _END_POINTS)
+    return run.positions[before[-1] + 1 :] if len(before) else run.positions[:0]
+
+
+def _since_the_end(case: Case, run: InkRun, of: int) -> IntArray:
+    """Positions after a run has come by the end of the model's stroke, about when it should."""
+    way = along(case.normal[run.at]) / case.template.lengths[of]
+    there = np.flatnonzero((way > _WAY[0]) & (way < _WAY[1]))
+    if not len(there):
+        return run.positions[:0]
+    off = case.normal[run.at][there] - case.template.runs[of][-1]
+    return run.positions[there[int(np.hypot(off[:, 0], off[:, 1]).argmin())] + 1 :]
+
+
+def _goes_on(run: FloatArray) -> bool:
+    """Whether a run is long enough, and turns: ink that goes on straighter is too long, not extra."""
+    return length(run) > _LEAST_XH and abs(turning_deg(run[::_COARSE])) > _TURN_DEG
+
+
+def is_extra(extra: Extra, without: Case) -> bool:
+    """Whether a letter is whole without it and it leaves that letter; if not, it is misshapen or shaky."""
+    whole = without.match.cost < _A_LETTER_XH and without.match.variant not in _NOT_WHOLE
+    off = nearest(without.frame.apply(extra.span), without.template.points)
+    return whole and float(off.max()) > _AWAY_XH

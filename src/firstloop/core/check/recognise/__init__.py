@@ -1,0 +1,1 @@
+"""What a reader would take the ink for."""

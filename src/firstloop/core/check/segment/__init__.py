@@ -1,0 +1,1 @@
+"""Finding the letters of a word in its ink."""

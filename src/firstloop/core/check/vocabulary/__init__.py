@@ -1,0 +1,1 @@
+"""What can be said of ink: headings, grades, codes, and a finding."""

@@ -1,0 +1,1 @@
+"""Rows, words and lines as a whole."""

@@ -1,0 +1,36 @@
+"""How much a letter is helped in a row: traced, finished, or written alone; and which is next."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from enum import StrEnum
+
+
+class Support(StrEnum):
+    """How much help a letter is written with."""
+
+    TRACE = "trace"
+    FINISH = "finish"
+    ALONE = "alone"
+
+
+USUAL_ROW = (
+    Support.TRACE,
+    Support.TRACE,
+    Support.FINISH,
+    Support.ALONE,
+    Support.ALONE,
+    Support.ALONE,
+)
+"""How a row goes for a letter that is new."""
+
+
+def still_to_write(pattern: Sequence[Support], counted: int) -> list[Support]:
+    """With how much help the letters are written that a row still lacks, in order; none where it is full.
+
+    Parameters
+    ----------
+    counted : int
+        Letters written so far that are not crossed out: one that was crossed out is written once more.
+    """
+    return list(pattern[counted:])

@@ -1,0 +1,125 @@
+"""Children: who they are, their notes, how strict to be with them, and their erasure."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import datetime
+
+from sqlalchemy.orm import Session
+
+from firstloop.core.check.vocabulary.grades import Level
+from firstloop.core.letterforms.style import Hand
+from firstloop.store import classes as store
+from firstloop.store.tables import Child, Note
+
+
+@dataclass(frozen=True)
+class ChildView:
+    """A child, by first name and initial only."""
+
+    id: int
+    class_id: int
+    first_name: str
+    initial: str
+    name: str
+    hand: Hand
+    level: Level | None
+
+
+@dataclass(frozen=True)
+class NoteView:
+    """What the teacher wrote down."""
+
+    id: int
+    at: datetime
+    text: str
+
+
+def child_view(child: Child) -> ChildView:
+    """A child to be shown."""
+    return ChildView(
+        id=child.id,
+        class_id=child.class_id,
+        first_name=child.first_name,
+        initial=child.initial,
+        name=f"{child.first_name} {child.initial}",
+        hand=Hand(child.hand),
+        level=None if child.level is None else Level(child.level),
+    )
+
+
+def note_view(note: Note) -> NoteView:
+    """A note to be shown."""
+    return NoteView(note.id, note.at, note.text)
+
+
+def file_name(session: Session, child_id: int) -> str:
+    """A child's name as files are called by it.
+
+    Raises
+    ------
+    NotFoundError
+    """
+    child = store.get_child(session, child_id)
+    return f"{child.first_name}-{child.initial}"
+
+
+def add(session: Session, class_id: int, first_name: str, initial: str, hand: str) -> ChildView:
+    """Add a child to a class.
+
+    Raises
+    ------
+    NotFoundError, ConflictError
+    """
+    child = store.add_child(session, class_id, first_name, initial, hand)
+    session.commit()
+    return child_view(child)
+
+
+def change(session: Session, child_id: int, **fields: str | None) -> ChildView:
+    """Change what is known of a child, or how strict to be with it: ``level``, ``hand``, ``caution``.
+
+    Raises
+    ------
+    NotFoundError
+    """
+    child = store.get_child(session, child_id)
+    for name, value in fields.items():
+        setattr(child, name, value)
+    session.commit()
+    return child_view(child)
+
+
+def erase(session: Session, child_id: int) -> None:
+    """Erase a child with all rows, ink, results and marks. This cannot be undone; export first.
+
+    Raises
+    ------
+    NotFoundError
+    """
+    store.erase_child(session, child_id)
+    session.commit()
+
+
+def add_note(session: Session, child_id: int, text: str, at: datetime) -> NoteView:
+    """Write something down about a child.
+
+    Raises
+    ------
+    NotFoundError
+    """
+    note = store.add_note(session, child_id, text, at)
+    session.commit()
+    return note_view(note)
+
+
+def take_back_note(session: Session, child_id: int, note_id: int) -> None:
+    """Take a note back.
+
+    Raises
+    ------
+    NotFoundError
+        If there is no such note of this child.
+    """
+    store.take_back_note(session, child_id, note_id)
+    session.commit()

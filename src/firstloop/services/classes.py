@@ -1,0 +1,145 @@
+"""Classes: which there are, new ones, how strict to be with one, and putting one away."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, fields
+from datetime import datetime
+from typing import Any
+
+from sqlalchemy.orm import Session
+
+from firstloop.core.check.vocabulary.grades import Level
+from firstloop.core.letterforms.style import (
+    DEFAULT_STYLE,
+    Ascenders,
+    Correction,
+    Dots,
+    HouseStyle,
+    Script,
+    Tails,
+    Width,
+)
+from firstloop.core.ruling import ruling_kind
+from firstloop.services.children import ChildView, child_view
+from firstloop.store import classes as store
+from firstloop.store.styles import house_style
+from firstloop.store.tables import SchoolClass
+
+
+@dataclass(frozen=True)
+class AdjustmentView:
+    """A measure changed on one letter, or on all where ``letter`` is empty."""
+
+    letter: str
+    measure: str
+    value: float
+
+
+@dataclass(frozen=True)
+class StyleView:
+    """A house style; letter choices only where they are not the usual one."""
+
+    name: str
+    script: Script
+    slant_deg: float
+    width: Width
+    entry: bool
+    ascenders: Ascenders
+    tails: Tails
+    dots: Dots
+    correction: Correction
+    breaks: str
+    choices: dict[str, str]
+    adjustments: list[AdjustmentView]
+
+
+@dataclass(frozen=True)
+class ClassStyle(StyleView):
+    """House style of a class, in the version it follows."""
+
+    id: int
+    version: int
+
+
+@dataclass(frozen=True)
+class ClassView:
+    """A class with its children."""
+
+    id: int
+    name: str
+    ruling: str
+    xh_mm: float
+    level: Level
+    style: ClassStyle
+    children: list[ChildView]
+    archived: bool
+
+
+def style_fields(style: HouseStyle) -> dict[str, Any]:
+    """The fields of a :class:`StyleView`."""
+    return {
+        **{one.name: getattr(style, one.name) for one in fields(StyleView)},
+        "choices": dict(style.choices),
+        "adjustments": [AdjustmentView(**vars(one)) for one in style.adjustments],
+    }
+
+
+def class_view(one: SchoolClass) -> ClassView:
+    """A class to be shown."""
+    return ClassView(
+        id=one.id,
+        name=one.name,
+        ruling=one.ruling,
+        xh_mm=one.xh_mm,
+        level=Level(one.level),
+        style=ClassStyle(id=one.style.id, version=one.style.version, **style_fields(house_style(one))),
+        children=[child_view(child) for child in one.children],
+        archived=one.archived_at is not None,
+    )
+
+
+def every(session: Session, archived: bool = False) -> list[ClassView]:
+    """Every class of now, or every one put away, with its children."""
+    return [class_view(one) for one in store.all_classes(session, archived)]
+
+
+def add(
+    session: Session,
+    name: str,
+    ruling: str,
+    xh_mm: float,
+    level: str,
+    style: HouseStyle = DEFAULT_STYLE,
+    at: datetime | None = None,
+) -> ClassView:
+    """Add a class that writes on the given ruling.
+
+    Raises
+    ------
+    ConflictError
+        If there is a class of that name.
+    RulingError
+        If nothing can be written on that ruling.
+    """
+    ruling_kind(ruling).ruled(xh_mm)
+    made = store.add_class(session, name, style, ruling, xh_mm, level, at)
+    session.commit()
+    return class_view(made)
+
+
+def change(
+    session: Session, class_id: int, level: str | None, archived: bool | None, at: datetime
+) -> ClassView:
+    """Be more or less strict from now on, or put the class away; what was judged stays as it is.
+
+    Raises
+    ------
+    NotFoundError
+    """
+    school_class = store.get_class(session, class_id)
+    if level is not None:
+        school_class.level = level
+    if archived is not None:
+        school_class.archived_at = at if archived else None
+    session.commit()
+    return class_view(school_class)

@@ -1,0 +1,356 @@
+"""Families: schemes, the class's own board step by step, comparing, splitting, and the order of sounds."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import asdict, dataclass
+from typing import Any
+
+from sqlalchemy.orm import Session
+
+from firstloop.core.check.recognise.lookalikes import look_alikes
+from firstloop.core.families import SCHEMES, board, sounds
+from firstloop.core.families.board import Arrangement, Column, OwnFamily
+from firstloop.core.families.rules import CLAUSES, WORDS
+from firstloop.core.families.splitting import split
+from firstloop.core.letterforms.alphabets import ALPHABETS, plain
+from firstloop.core.letterforms.library import letter
+from firstloop.core.letterforms.style import HouseStyle
+from firstloop.core.letterforms.words import word
+from firstloop.services.letters import LetterDrawing, drawing, ring_of
+from firstloop.store import boards as store
+from firstloop.store.classes import get_class
+from firstloop.store.styles import style_of_class
+from firstloop.text import put, say
+from firstloop.text.families import about, family_names, part_reason
+
+BY_SOUND = "by-sound"
+
+
+@dataclass(frozen=True)
+class MemberView:
+    """A letter in a family, and why; ``ring`` is where the mark of its start stands, SVG units.
+
+    ``by_rule`` is the family its rule would put it in, where it was moved by hand.
+    """
+
+    drawing: LetterDrawing
+    ring: list[float]
+    reason: str
+    by_hand: bool = False
+    by_rule: str | None = None
+
+
+@dataclass(frozen=True)
+class FamilyView:
+    """A family of letters; ``rule`` can be edited, ``words`` say the same to people."""
+
+    key: str
+    name: str
+    rule: str
+    words: str
+    members: list[MemberView]
+
+
+@dataclass(frozen=True)
+class BoardView:
+    """The families of one scheme and alphabet as the class has them."""
+
+    scheme: str
+    name: str
+    alphabet: str
+    families: list[FamilyView]
+    can_undo: bool
+    clauses: list[str]
+    words: list[str]
+
+
+@dataclass(frozen=True)
+class MovedLetter:
+    """A letter that stands elsewhere in the second grouping, and why."""
+
+    letter: str
+    before: str
+    after: str
+    reason: str
+
+
+@dataclass(frozen=True)
+class FamilyPartView:
+    """Some letters of a family, and why they are together."""
+
+    letters: list[str]
+    reason: str
+
+
+@dataclass(frozen=True)
+class SoundUnit:
+    """A sound as it is written."""
+
+    text: str
+    drawing: LetterDrawing
+
+
+@dataclass(frozen=True)
+class SoundSetView:
+    """Sounds taught together."""
+
+    number: int
+    units: list[SoundUnit]
+
+
+@dataclass(frozen=True)
+class SoundsView:
+    """The school's own order of sounds; ``text`` is what was typed."""
+
+    text: str
+    sets: list[SoundSetView]
+    can_undo: bool
+
+
+@dataclass(frozen=True)
+class BoardPlace:
+    """Which board: of a class (or of none: the bare scheme), by which scheme, of which alphabet."""
+
+    class_id: int | None
+    scheme: str
+    alphabet: str
+
+
+def _arrangement(document: dict[str, Any] | None, scheme: str) -> Arrangement:
+    if document is None:
+        return board.from_scheme(SCHEMES[scheme], family_names(SCHEMES[scheme]))
+    families = tuple(OwnFamily(**one) for one in document["families"])
+    return Arrangement(families, tuple((char, key) for char, key in document["placed"]))
+
+
+def _present(session: Session, place: BoardPlace) -> Arrangement:
+    kept = None
+    if place.class_id is not None:
+        kept = store.present(session, place.class_id, place.scheme, place.alphabet)
+    return _arrangement(kept, place.scheme)
+
+
+def columns(
+    session: Session, class_id: int | None, scheme: str, alphabet: str, style: HouseStyle
+) -> tuple[Column, ...]:
+    """The board of a class, or the bare scheme without one."""
+    letters = [plain(char, style) for char in ALPHABETS[alphabet]]
+    here = _present(session, BoardPlace(class_id, scheme, alphabet))
+    return board.arranged(letters, here, SCHEMES[scheme], style)
+
+
+def _columns(session: Session, place: BoardPlace) -> tuple[Column, ...]:
+    style = style_of_class(session, place.class_id)
+    return columns(session, place.class_id, place.scheme, place.alphabet, style)
+
+
+def _member(member: board.Member, style: HouseStyle) -> MemberView:
+    model = letter(member.char, style)
+    return MemberView(drawing(model), ring_of(model), put(member.reason), member.by_hand, member.by_rule)
+
+
+def view(session: Session, place: BoardPlace) -> BoardView:
+    """A board to be shown. Families of the scheme itself that hold no letter are left out.
+
+    Raises
+    ------
+    NotFoundError
+    """
+    scheme = SCHEMES[place.scheme]
+    given, names = {family.key: family for family in scheme.families}, family_names(scheme)
+    style = style_of_class(session, place.class_id)
+    families = []
+    for column in _columns(session, place):
+        family = column.family
+        if not column.places and names.get(family.key) == family.name:
+            continue
+        same_rule = family.key in given and given[family.key].rule == family.rule
+        words = about(scheme, family.key) if same_rule else family.rule or say("family.by-hand")
+        members = [_member(one, style) for one in column.places]
+        families.append(FamilyView(family.key, family.name, family.rule, words, members))
+    kept = place.class_id is not None and store.present(session, place.class_id, place.scheme, place.alphabet)
+    return BoardView(
+        scheme=scheme.key,
+        name=say(f"scheme.{scheme.key}"),
+        alphabet=place.alphabet,
+        families=families,
+        can_undo=bool(kept),
+        clauses=list(CLAUSES),
+        words=list(WORDS),
+    )
+
+
+def _step(session: Session, place: BoardPlace, change: Callable[[Arrangement], Arrangement]) -> BoardView:
+    """Make one change and keep it as a step that can be taken back."""
+    assert place.class_id is not None
+    get_class(session, place.class_id)
+    new = change(_present(session, place))
+    document = {
+        "families": [asdict(one) for one in new.families],
+        "placed": [list(one) for one in new.placed],
+    }
+    store.keep(session, place.class_id, place.scheme, place.alphabet, document)
+    session.commit()
+    return view(session, place)
+
+
+def move(session: Session, place: BoardPlace, char: str, key: str | None) -> BoardView:
+    """Put a letter into a family by hand; without a family the rules place it again.
+
+    Raises
+    ------
+    NotFoundError, BoardError
+    """
+    if key is None:
+        return _step(session, place, lambda here: board.back_to_rule(here, char))
+    if char not in ALPHABETS[place.alphabet]:
+        raise board.BoardError(f"{char} is not on this board")
+    return _step(session, place, lambda here: board.move(here, char, key))
+
+
+def rename(session: Session, place: BoardPlace, key: str, name: str) -> BoardView:
+    """Give a family another name.
+
+    Raises
+    ------
+    NotFoundError, BoardError
+    """
+    return _step(session, place, lambda here: board.rename(here, key, name))
+
+
+def set_rule(session: Session, place: BoardPlace, key: str, rule: str) -> BoardView:
+    """Give a family another rule; an empty one means that letters are put in by hand.
+
+    Raises
+    ------
+    NotFoundError, BoardError, RuleError
+    """
+    return _step(session, place, lambda here: board.with_rule(here, key, rule))
+
+
+def add(session: Session, place: BoardPlace, name: str, rule: str) -> BoardView:
+    """A new family, by rule or by hand.
+
+    Raises
+    ------
+    NotFoundError, BoardError, RuleError
+    """
+    return _step(session, place, lambda here: board.add(here, name, rule))
+
+
+def merge(session: Session, place: BoardPlace, key: str, into: str) -> BoardView:
+    """Put one family into another.
+
+    Raises
+    ------
+    NotFoundError, BoardError
+    """
+    members = _members(session, place, key)
+    return _step(session, place, lambda here: board.merge(here, key, into, members))
+
+
+def split_into(session: Session, place: BoardPlace, key: str, parts: Sequence[Sequence[str]]) -> BoardView:
+    """Cut a family into the given parts.
+
+    Raises
+    ------
+    NotFoundError, BoardError
+        If the parts do not hold every letter of the family once.
+    """
+    if sorted(char for part in parts for char in part) != sorted(_members(session, place, key)):
+        raise board.BoardError("the parts must hold every letter of the family once")
+    return _step(session, place, lambda here: board.split_into(here, key, parts))
+
+
+def undo(session: Session, place: BoardPlace) -> BoardView:
+    """Take the latest step on the board back.
+
+    Raises
+    ------
+    NotFoundError, ConflictError
+    """
+    assert place.class_id is not None
+    store.undo(session, get_class(session, place.class_id).id, place.scheme, place.alphabet)
+    session.commit()
+    return view(session, place)
+
+
+def _members(session: Session, place: BoardPlace, key: str) -> list[str]:
+    return [
+        one.char for column in _columns(session, place) if column.family.key == key for one in column.places
+    ]
+
+
+def moved_letters(before: tuple[Column, ...], after: tuple[Column, ...]) -> list[MovedLetter]:
+    """Letters that change family."""
+    return [
+        MovedLetter(one.char, one.before, one.after, put(one.reason)) for one in board.compare(before, after)
+    ]
+
+
+def compared(session: Session, first: BoardPlace, second: BoardPlace) -> list[MovedLetter]:
+    """Letters that change company from one board to another, and why.
+
+    Raises
+    ------
+    NotFoundError
+    """
+    return moved_letters(_columns(session, first), _columns(session, second))
+
+
+def proposed_parts(session: Session, place: BoardPlace, key: str, most: int) -> list[FamilyPartView]:
+    """How a family would be split into parts of at most `most`.
+
+    Raises
+    ------
+    NotFoundError, BoardError
+    """
+    style = style_of_class(session, place.class_id)
+    if key not in {column.family.key for column in _columns(session, place)}:
+        raise board.BoardError(f"there is no family {key!r} on this board")
+    chars = _members(session, place, key)
+    apart = frozenset(
+        frozenset({char, other.char})
+        for char in chars
+        for other in look_alikes(char, style)
+        if other.char in chars
+    )
+    parts = split([plain(char, style) for char in chars], most, apart)
+    return [FamilyPartView(list(part.chars), part_reason(part)) for part in parts]
+
+
+def sounds_view(session: Session, class_id: int) -> SoundsView:
+    """The class's sound order; empty until one is typed.
+
+    Raises
+    ------
+    NotFoundError
+    """
+    style = style_of_class(session, class_id)
+    document = store.present(session, class_id, BY_SOUND, "all")
+    if document is None:
+        return SoundsView(text="", sets=[], can_undo=False)
+    sets = [
+        SoundSetView(one.number, [SoundUnit(unit, _unit(unit, style)) for unit in one.units])
+        for one in sounds.read_sounds(document["text"])
+    ]
+    return SoundsView(text=document["text"], sets=sets, can_undo=True)
+
+
+def _unit(text: str, style: HouseStyle) -> LetterDrawing:
+    return drawing(letter(text, style) if len(text) == 1 else word(text, style))
+
+
+def keep_sounds(session: Session, class_id: int, text: str) -> SoundsView:
+    """Keep a sound order once it can be read.
+
+    Raises
+    ------
+    NotFoundError, SoundError
+    """
+    get_class(session, class_id)
+    sounds.read_sounds(text)
+    store.keep(session, class_id, BY_SOUND, "all", {"text": text})
+    session.commit()
+    return sounds_view(session, class_id)

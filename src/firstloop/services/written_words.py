@@ -1,0 +1,192 @@
+"""Words and lines that children write: asked for, kept before anything looks at them, and judged."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any
+
+from sqlalchemy.orm import Session
+
+from firstloop.core.check.letter import CHECKER_VERSION
+from firstloop.core.letterforms.words import word as word_model
+from firstloop.core.progress.wordlist import within_reach
+from firstloop.services.children import ChildView, child_view
+from firstloop.services.ink import KeptStroke
+from firstloop.services.judging import Judge, here, word_result
+from firstloop.services.results import GroupView, RemarkView, group_view, remarks
+from firstloop.services.rows import Lines, fresh_lines, lines_view, same_sheet
+from firstloop.store import days
+from firstloop.store import written as store
+from firstloop.store.classes import get_child, get_class
+from firstloop.store.styles import house_style
+from firstloop.store.tables import LetterDay, WrittenWord
+
+LEFT_XH = 1.0  # clear paper before the first letter
+_OFFERED_MOST = 24
+
+
+@dataclass(frozen=True)
+class WordView:
+    """A word or a line of a child; ``result`` is null until it is written and looked at.
+
+    The model's origin stands at ``left_mm`` on the page. Where there is nothing ``to_say`` of a result,
+    every letter is secure and the room between them is even.
+    """
+
+    id: int
+    child: ChildView
+    text: str
+    started_at: datetime
+    lines: Lines
+    xh_mm: float
+    left_mm: float
+    strokes: list[KeptStroke]
+    crossed_out: bool
+    checker: str | None
+    error: str | None
+    result: GroupView | None
+    to_say: list[RemarkView]
+
+
+def word_view(word: WrittenWord) -> WordView:
+    """A word to be shown."""
+    ruling = word.lines
+    result = group_view(word.document, ruling.xh_mm) if word.document else None
+    return WordView(
+        id=word.id,
+        child=child_view(word.child),
+        text=word.text,
+        started_at=word.started_at,
+        lines=lines_view(ruling),
+        xh_mm=ruling.xh_mm,
+        left_mm=LEFT_XH * ruling.xh_mm,
+        strokes=word.ink or [],  # type: ignore[arg-type]  # as it was kept
+        crossed_out=word.crossed_out,
+        checker=word.checker,
+        error=word.error,
+        result=result,
+        to_say=[] if result is None else remarks(result),
+    )
+
+
+def ask(session: Session, child_id: int, text: str, at: datetime) -> WordView:
+    """Note what a child is to write, on the class's ruling.
+
+    Raises
+    ------
+    NotFoundError, UnknownLetterError
+    """
+    child = get_child(session, child_id)
+    school_class = child.school_class
+    word_model(text, house_style(school_class))
+    word = store.ask(session, child, text, at, school_class.ruling, fresh_lines(school_class))
+    session.commit()
+    return word_view(word)
+
+
+def get(session: Session, word_id: int) -> WordView:
+    """One word or line.
+
+    Raises
+    ------
+    NotFoundError
+    """
+    return word_view(store.get_word(session, word_id))
+
+
+def write(
+    session: Session,
+    word_id: int,
+    strokes: list[dict[str, Any]],
+    started_at: datetime | None,
+    judge: Judge = here,
+) -> WordView:
+    """Keep the ink, then judge it; a checker that fails leaves the ink and a note.
+
+    Parameters
+    ----------
+    started_at : datetime or None
+        For which word it was written.
+
+    Raises
+    ------
+    NotFoundError
+    ConflictError
+        If other ink is there already, or it was written for another word.
+    """
+    word = store.get_word(session, word_id)
+    same_sheet(started_at, word)
+    store.keep_ink(session, word, strokes)
+    session.commit()
+    judge_word(session, word, judge)
+    return word_view(word)
+
+
+def judge_word(session: Session, word: WrittenWord, judge: Judge = here) -> None:
+    """Judge a kept word unless it is judged by now, and keep the result."""
+    if word.checker is None:
+        terms, found = word_result(word, judge)
+        store.keep_result(word, CHECKER_VERSION, terms.level, found)
+        session.commit()
+
+
+def cross_out(session: Session, word_id: int, crossed_out: bool) -> WordView:
+    """Cross a word out, or take that back. It does not count while it is crossed out; its ink stays.
+
+    Raises
+    ------
+    NotFoundError
+    """
+    word = store.get_word(session, word_id)
+    word.crossed_out = crossed_out
+    session.commit()
+    return word_view(word)
+
+
+def look_at(session: Session, word_ids: Sequence[int], at: datetime | None) -> None:
+    """Note that the teacher looked at words, or (None) take that back.
+
+    Raises
+    ------
+    NotFoundError
+        If one is not there; nothing is noted.
+    """
+    store.look_at(session, word_ids, at)
+    session.commit()
+
+
+def waiting(session: Session, class_id: int, limit: int) -> list[WordView]:
+    """Words of a class that the teacher has not looked at yet, latest first.
+
+    Raises
+    ------
+    NotFoundError
+    """
+    get_class(session, class_id)
+    return [word_view(word) for word in store.waiting(session, class_id, limit)]
+
+
+def of_child(session: Session, child_id: int, limit: int) -> list[WordView]:
+    """What a child has written, latest first.
+
+    Raises
+    ------
+    NotFoundError
+    """
+    get_child(session, child_id)
+    return [word_view(word) for word in store.words_of(session, child_id, limit)]
+
+
+def offered(session: Session, child_id: int) -> list[str]:
+    """Words whose letters the child has begun, the ones with the latest letters first.
+
+    Raises
+    ------
+    NotFoundError
+    """
+    get_child(session, child_id)
+    kept = sorted(days.days(session, LetterDay.child_id == child_id), key=lambda one: one.day)
+    begun = {one.letter: None for one in kept}
+    return within_reach(list(begun), _OFFERED_MOST)

@@ -1,0 +1,94 @@
+"""Progress: how a letter stands and why, what changed, what to do next, and what a report says."""
+
+from __future__ import annotations
+
+from firstloop.text.catalogue import Entry, Plural, Select
+
+_MEASURES = {  # what it is called, and what more and less of it means
+    "height": ("height", "taller than the model", "shorter than the model"),
+    "place": ("place on the line", "above the line", "below the line"),
+    "slant": ("slant", "more forward", "more backward"),
+    "width": ("width", "wider than the model", "narrower than the model"),
+    "form": ("distance from the model's form", "further from it", "nearer to it"),
+    "spread": ("spread of heights in a row", "more uneven", "more even"),
+    "room": ("room between letters", "more than the model", "less than the model"),
+    "fingers": ("room between words", "more than a finger", "less than a finger"),
+    "speed": ("speed", "quicker", "slower"),
+}
+
+PROGRESS: dict[str, Entry] = {
+    **{f"measured.{key}": name for key, (name, _, _) in _MEASURES.items()},
+    **{f"measured.{key}.more": more for key, (_, more, _) in _MEASURES.items()},
+    **{f"measured.{key}.less": less for key, (_, _, less) in _MEASURES.items()},
+    "unit.%": "{value} %",
+    "unit.%.short": "{value} %",
+    "unit.deg": "{value} degrees",
+    "unit.deg.short": "{value}°",
+    "unit.mm": "{value} mm",
+    "unit.mm.short": "{value} mm",
+    "unit.xh/s": "{value} bands a second",
+    "unit.xh/s.short": "{value} bands/s",
+    "day": "{day} {month}",
+    "day.year": "{day} {month} {year}",
+    **{
+        f"month.{number}": name
+        for number, name in enumerate(
+            (
+                "January", "February", "March", "April", "May", "June", "July", "August", "September",
+                "October", "November", "December",
+            ),
+            start=1,
+        )
+    },
+    "aspect.all": "All together",
+    "aspect.direction": "Direction",
+    "aspect.shape": "Shape",
+    "aspect.size": "Size",
+    # a state and what it rests on
+    "state.not-started": "not started",
+    "state.learning": "learning",
+    "state.secure": "secure",
+    "state.slipping": "slipping",
+    "sureness.sure": "sure",
+    "sureness.fairly-sure": "fairly sure",
+    "sureness.not-sure-yet": "not sure yet",
+    "why.not-started": "not started: nothing written yet",
+    "why.none-alone": "{state}: nothing written alone yet",
+    "why.state": "{state}: {secure} of the last {letters} alone{near}, on {days}{wants}",
+    "why.near": ", {near} near",
+    "why.wants": Select(
+        "what",
+        {
+            "letters": "; a claim needs {letters} letters",
+            "days": "; a claim needs {days} days",
+            "both": "; a claim needs {letters} letters on {days} days",
+        },
+    ),
+    "days": Plural("count", {"one": "1 day", "other": "{count} days"}),
+    # what changed
+    "change.named": "{name}: {how}",
+    "change.turn": "{how}, since {since}",
+    "change.drift": "{how} ({pace})",
+    "change.pace": "{low} to {high} a week",
+    "change.unsigned": "{way}, {now} now, {then} {when}",
+    "change.right-now": "as it should be now, {then} {way} {when}",
+    "change.signed": "{now} {way}, {then} {when}",
+    "change.was-right": "right",
+    "change.other-side": "{then} {way}",
+    "when.before": "before",
+    "when.at-first": "at first",
+    "turn": Select(
+        "way",
+        {
+            "better": "better from this week: {after} secure, {before} before",
+            "worse": "less secure from this week: {after} secure, {before} before",
+        },
+    ),
+    # what to do next
+    "list.and": "{first} and {last}",
+    "step.teach": "Teach again {teach}: {letters} {slip} in {slips} of the last {of}.",
+    "step.bring-back": "Bring back {letters}: secure before, slipping now.",
+    "step.recall": "Recall {letters}.",
+    "habit.steady": "{slip} in {letters}: {now} of {now_of}",
+    "habit.changed": "{slip} in {letters}: {was} of {was_of} before {since}, {now} of {now_of} since",
+}  # fmt: skip

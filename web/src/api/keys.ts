@@ -1,0 +1,82 @@
+import type { QueryClient, QueryKey } from "@tanstack/react-query";
+import type { QueueOrder } from "./client";
+
+/** Where every answer is kept. No query spells its key anywhere else. */
+export const keys = {
+  about: () => ["about"],
+  classes: () => ["classes"],
+  archived: () => ["classes", "archived"],
+  counts: () => ["classes", "counts"],
+  timeZone: () => ["time-zone"],
+  setAside: () => ["set-aside"],
+  families: (classId: number, scheme: string, alphabet: string) => ["families", classId, scheme, alphabet],
+  compared: (classId: number, first: string, second: string, alphabet: string) => [
+    "families",
+    classId,
+    "compared",
+    first,
+    second,
+    alphabet,
+  ],
+  parts: (classId: number, scheme: string, alphabet: string, family: string, most: number) => [
+    "families",
+    classId,
+    "parts",
+    scheme,
+    alphabet,
+    family,
+    most,
+  ],
+  sounds: (classId: number) => ["sounds", classId],
+  model: (classId: number, text: string) => ["letters", classId, "model", text],
+  slips: (classId: number, char: string) => ["letters", classId, "slips", char],
+  letter: (classId: number, char: string) => ["letters", classId, "letter", char],
+  line: (classId: number, text: string) => ["letters", classId, "line", text],
+  ownWords: (classId: number) => ["own-words", classId],
+  styles: () => ["styles"],
+  styleLook: (...look: unknown[]) => ["style-look", ...look],
+  child: (childId: number) => ["child", childId],
+  history: (childId: number, char: string) => ["history", childId, char],
+  standing: (childId: number, char: string) => ["standing", childId, char],
+  story: (childId: number) => ["story", childId],
+  rows: (filter: object) => ["rows", filter],
+  row: (rowId: number) => ["row", rowId],
+  explained: (rowId: number, attemptId: number) => ["explained", rowId, attemptId],
+  queue: (classId: number, order: QueueOrder) => ["queue", classId, order],
+  trust: (classId: number) => ["trust", classId],
+  watched: (classId: number, letter: string) => ["watched", classId, letter],
+  map: (classId: number, aspect: string, on: string | undefined) => ["map", classId, aspect, on],
+  today: (classId: number) => ["today", classId],
+  coverage: (classId: number) => ["today", classId, "coverage"],
+  word: (wordId: number) => ["word", wordId],
+  wordsOf: (childId: number, limit: number) => ["words-of", childId, limit],
+  wordsToLookAt: (classId: number) => ["words-to-look-at", classId],
+  withinReach: (childId: number | undefined) => ["within-reach", childId],
+} satisfies Record<string, (...given: never[]) => QueryKey>;
+
+type Kind = keyof typeof keys;
+
+/** What is told over time of a letter: of these a child's letter is made, and all overviews. */
+const EVIDENCE: Kind[] = ["child", "history", "standing", "story", "map", "today"];
+
+/** What is no longer true when something changes. */
+const STALE = {
+  marks: ["rows", "row", "queue", "trust", ...EVIDENCE],
+  written: ["row", "word", "rows", "queue", "withinReach", "wordsOf", "wordsToLookAt", ...EVIDENCE],
+  watched: ["watched", ...EVIDENCE],
+  word: ["wordsOf", "wordsToLookAt", "story", "today"],
+  lookedAt: ["wordsToLookAt", "today"],
+  levels: ["classes", "child"],
+  notes: ["story"],
+  newClass: ["classes"],
+  newChild: ["classes", "map"],
+} satisfies Record<string, Kind[]>;
+
+export type Change = keyof typeof STALE;
+
+const root = (kind: Kind): unknown => (keys[kind] as (...given: unknown[]) => QueryKey)()[0];
+
+/** Fetch anew, when they are next looked at, all answers that a change makes untrue. */
+export function wentStale(client: QueryClient, change: Change) {
+  for (const kind of STALE[change]) void client.invalidateQueries({ queryKey: [root(kind)] });
+}
