@@ -76,7 +76,7 @@ def test_a_row_of_n_from_the_first_trace_to_the_childs_page(page: Page, api):
     expect(page.get_by_role("heading", name="Edie W")).to_be_visible()
     expect(page.get_by_role("region", name="Every n")).to_contain_text("7 written")
     expect(page.get_by_role("img", name="First and latest n")).to_be_visible()
-    expect(page.get_by_role("row", name="Direction")).to_contain_text("5/6")
+    expect(page.get_by_role("row", name="Direction")).to_contain_text("3/3")
 
 
 def _look_and_mark(page: Page) -> None:

@@ -11,7 +11,7 @@ from pydantic import StringConstraints
 
 from firstloop.api.deps import ClassId, Db
 from firstloop.api.given import AlphabetKey
-from firstloop.api.server.errors import NOT_FOUND
+from firstloop.api.server.errors import BAD_RULING, NOT_FOUND
 from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.model import Letter
 from firstloop.core.letterforms.words import word
@@ -19,19 +19,20 @@ from firstloop.formats.inkml import model_ink, write_inkml
 from firstloop.formats.moves_json import write_moves
 from firstloop.formats.png import model_png
 from firstloop.formats.svg import animated_svg, letter_sheet, model_svg
-from firstloop.services import letters, styles
+from firstloop.services import classes, letters, styles
 from firstloop.services.letters import LetterModel, LineDrawing, SlipDrawing, TextModel
 
 router = APIRouter(tags=["letters"])
 LetterName = Annotated[str, StringConstraints(min_length=1, max_length=9)]
 Text = Annotated[str, Query(min_length=1, max_length=60, pattern=r"\S")]
+RulingKey = Annotated[str | None, Query(max_length=30, description="The class's own without one.")]
 Form = Annotated[Literal["svg", "animated-svg", "png", "inkml", "json"], Query()]
-EXPORTS: dict[str, tuple[str, Callable[[Letter], str | bytes]]] = {
+EXPORTS: dict[str, tuple[str, Callable[[Letter, str], str | bytes]]] = {
     "svg": ("image/svg+xml", model_svg),
     "animated-svg": ("image/svg+xml", animated_svg),
     "png": ("image/png", model_png),
-    "inkml": ("application/inkml+xml", lambda model: write_inkml([model_ink(model)])),
-    "json": ("application/json", write_moves),
+    "inkml": ("application/inkml+xml", lambda model, _: write_inkml([model_ink(model)])),
+    "json": ("application/json", lambda model, _: write_moves(model)),
 }
 ENDINGS = {"svg": "svg", "animated-svg": "svg", "png": "png", "inkml": "inkml", "json": "json"}
 
@@ -68,16 +69,24 @@ def get_model(session: Db, text: Text, class_id: ClassId = None) -> TextModel:
             "description": "The file.",
         },
         **NOT_FOUND,
+        **BAD_RULING,
     },
 )
-def export_model(session: Db, text: Text, form: Form, class_id: ClassId = None) -> Response:
-    """A letter or word as a file: still or playing SVG, PNG, InkML of the timed model, JSON of the moves."""
+def export_model(
+    session: Db, text: Text, form: Form, class_id: ClassId = None, ruling: RulingKey = None
+) -> Response:
+    """A letter or word as a file: still or playing SVG, PNG, InkML of the timed model, JSON of the moves.
+
+    Pictures stand on the class's ruling unless another is asked for.
+    """
     style = styles.of_class(session, class_id)
     model = letter(text, style) if len(text) == 1 else word(text, style)
     media, write = EXPORTS[form]
     name = f"{'-'.join(re.findall(r'[A-Za-z0-9]+', text)) or 'letter'}.{ENDINGS[form]}"
     headers = {"content-disposition": f'attachment; filename="{name}"'}
-    return Response(write(model), media_type=media, headers=headers)
+    return Response(
+        write(model, ruling or classes.ruling_of(session, class_id)), media_type=media, headers=headers
+    )
 
 
 @router.get("/line", responses=NOT_FOUND)
@@ -91,10 +100,21 @@ def get_line(
 @router.get(
     "/letters.svg",
     response_class=Response,
-    responses={200: {"content": {"image/svg+xml": {}}, "description": "The sheet."}, **NOT_FOUND},
+    responses={
+        200: {"content": {"image/svg+xml": {}}, "description": "The sheet."},
+        **NOT_FOUND,
+        **BAD_RULING,
+    },
 )
-def get_sheet(session: Db, class_id: ClassId = None, alphabet: AlphabetKey = "lower case") -> Response:
+def get_sheet(
+    session: Db,
+    class_id: ClassId = None,
+    alphabet: AlphabetKey = "lower case",
+    ruling: RulingKey = None,
+) -> Response:
     """All letters of an alphabet on one sheet, with stroke numbers and chevrons, for the wall."""
     style = styles.of_class(session, class_id)
     members = [m.char for grouping in letters.groupings(style, alphabet) for m in grouping.members]
-    return Response(letter_sheet([letter(char, style) for char in members]), media_type="image/svg+xml")
+    models = [letter(char, style) for char in members]
+    sheet = letter_sheet(models, ruling=ruling or classes.ruling_of(session, class_id))
+    return Response(sheet, media_type="image/svg+xml")

@@ -6,7 +6,9 @@ The two are tied band by band, so one model serves rulings of other proportions.
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
+from enum import StrEnum
 from itertools import pairwise
 
 import numpy as np
@@ -95,24 +97,48 @@ def _bands(values: FloatArray, source: tuple[float, ...], target: tuple[float, .
     return np.asarray(t[band] + (values - s[band]) * slope[band])
 
 
+class Boxes(StrEnum):
+    """What a ruling draws boxes around."""
+
+    LETTER = "letter"
+    WORD = "word"
+
+
 @dataclass(frozen=True)
 class RuledLine:
-    """One line of a ruling as it is drawn: its name, height in xh, and whether it is dashed."""
+    """One line of a ruling as it is drawn: its name, height in xh, whether it is dashed, and strong."""
 
     name: str
     height_xh: float
     dashed: bool
+    strong: bool
+
+
+Box = tuple[float, float, float, float]
+"""Left, bottom, right, top, xh."""
 
 
 @dataclass(frozen=True)
 class RulingKind:
-    """A way of ruling paper: which lines are drawn and how. Its name stands in the catalogue."""
+    """A way of ruling paper: which lines are drawn and how. Its name stands in the catalogue.
+
+    Every output (screen, SVG, PDF, PNG) draws what stands here: a new ruling is a new entry of
+    :data:`RULINGS`.
+
+    Parameters
+    ----------
+    washed : bool
+        Whether the middle band is tinted.
+    boxes : Boxes or None
+        Whether every letter has its three blocks, or every word a box.
+    """
 
     key: str
     lines: tuple[RuledLine, ...]
+    washed: bool = False
+    boxes: Boxes | None = None
     rise_xh: float = RISE_XH
     drop_xh: float = DROP_XH
-    boxes: str | None = None
 
     def ruled(self, xh_mm: float, top_mm: float = 0.0) -> Ruling:
         """Rule a page with the rise line at `top_mm`.
@@ -129,26 +155,66 @@ class RulingKind:
         base = top_mm + self.rise_xh * xh_mm
         return Ruling(base - xh_mm, base, top_mm, base - self.drop_xh * xh_mm)
 
+    def drawn_boxes(self, words: Sequence[Sequence[Box]]) -> list[Box]:
+        """The boxes to be drawn around words, each given as the boxes of its letters.
 
-def _lines(
-    rise: bool | None, mid: bool | None, base: bool | None, drop: bool | None
-) -> tuple[RuledLine, ...]:
-    """Lines with their dash (True), solid (False), or left out (None)."""
+        Examples
+        --------
+        >>> len(RULINGS["three-blocks"].drawn_boxes([[(0, 0, 1, 1), (1, 0, 2, 2)]]))
+        6
+        >>> RULINGS["word-boxes"].drawn_boxes([[(0, 0, 1, 1), (1.0, -1.0, 2, 2)]])
+        [(-0.2, -1.2, 2.2, 2.2)]
+        """
+        if self.boxes is Boxes.LETTER:
+            bands = ((1.0, self.rise_xh), (0.0, 1.0), (self.drop_xh, 0.0))
+            cells = [cell for word in words if word for cell in pairwise(_edges(word))]
+            return [(left, low, right, high) for left, right in cells for low, high in bands]
+        if self.boxes is Boxes.WORD:
+            return [_around(word) for word in words if word]
+        return []
+
+
+_BOX_ROOM_XH = 0.2  # clear paper between what is written and its box
+
+
+def _edges(word: Sequence[Box]) -> list[float]:
+    """Where the blocks of a word's letters meet: halfway between neighbours, clear of the outer ones."""
+    (first, *_), (_, _, last, _) = word[0], word[-1]
+    between = [(one[2] + other[0]) / 2 for one, other in pairwise(word)]
+    return [first - _BOX_ROOM_XH, *between, last + _BOX_ROOM_XH]
+
+
+def _around(boxes: Sequence[Box]) -> Box:
+    left, bottom, right, top = zip(*boxes, strict=True)
+    room = _BOX_ROOM_XH
+    return min(left) - room, min(bottom) - room, max(right) + room, max(top) + room
+
+
+_DASHED, _PLAIN, _STRONG = "dashed", "plain", "strong"
+
+
+def _lines(rise: str = "", mid: str = "", base: str = "", drop: str = "") -> tuple[RuledLine, ...]:
+    """Lines by how each is drawn; one that is not named is left out."""
     named = (("rise", RISE_XH, rise), ("mid", 1.0, mid), ("base", 0.0, base), ("drop", DROP_XH, drop))
-    return tuple(RuledLine(name, height, dashed) for name, height, dashed in named if dashed is not None)
+    return tuple(
+        RuledLine(name, height, look == _DASHED, look == _STRONG) for name, height, look in named if look
+    )
 
 
 RULINGS: dict[str, RulingKind] = {
     kind.key: kind
     for kind in (
-        RulingKind("four-lines", _lines(True, False, False, True)),
-        RulingKind("four-lines-capital", _lines(False, True, False, True)),
-        RulingKind("three-blocks", _lines(False, False, False, False), boxes="letter"),
-        RulingKind("base-only", _lines(None, None, False, None)),
-        RulingKind("word-boxes", (), boxes="word"),
+        RulingKind("four-lines", _lines(_DASHED, _PLAIN, _STRONG, _DASHED), washed=True),
+        RulingKind("four-lines-capital", _lines(_PLAIN, _DASHED, _STRONG, _DASHED), washed=True),
+        RulingKind("three-blocks", _lines(_PLAIN, _PLAIN, _STRONG, _PLAIN), boxes=Boxes.LETTER),
+        RulingKind("base-only", _lines(base=_STRONG)),
+        RulingKind("word-boxes", (), boxes=Boxes.WORD),
         RulingKind("blank", ()),
     )
 }
+
+
+USUAL_RULING = "four-lines"
 
 
 def ruling_kind(key: str) -> RulingKind:

@@ -19,8 +19,10 @@ from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.pdfgen.canvas import Canvas
 from reportlab.pdfgen.pathobject import PDFPathObject
 
-from firstloop.core.curves import FloatArray
+from firstloop.core.curves import FloatArray, Point
 from firstloop.core.letterforms.model import Letter
+from firstloop.core.moves import Move
+from firstloop.core.ruling import USUAL_RULING, Box, ruling_kind
 from firstloop.formats import scripts
 
 WIDTH_MM, HEIGHT_MM = A4[0] / mm, A4[1] / mm
@@ -28,7 +30,6 @@ MARGIN_MM = 18.0
 PLAIN, BOLD = "Vera", "VeraBd"  # free fonts that come with reportlab; embedded, with accented letters
 _INK, _LINE, _FAINT, _BAND, _GRAPHITE = "#1b2a44", "#5b78a6", "#b9c6da", "#f5eee0", "#565f6e"
 _PALE = "#c8d1e0"
-_BANDS = (2.0, 1.0, 0.0, -1.0)
 
 
 def _fonts() -> None:
@@ -48,6 +49,36 @@ class _PathPen(ReportLabPen):  # type: ignore[misc]
 
     def _closePath(self) -> None:  # noqa: N802
         self.path.close()
+
+
+class _LetterPen:
+    """Draws strokes on a path of the page, in its curves; a pen as letters know it.
+
+    Parameters
+    ----------
+    x, y : float
+        Where the letter's origin stands, points.
+    scale : float
+        Points in one xh.
+    """
+
+    def __init__(self, path: PDFPathObject, x: float, y: float, scale: float) -> None:
+        self._path, self._x, self._y, self._scale = path, x, y, scale
+
+    def _at(self, point: FloatArray | Point) -> tuple[float, float]:
+        return self._x + float(point[0]) * self._scale, self._y + float(point[1]) * self._scale
+
+    def pen_down(self, start: Point) -> None:
+        """Begin a stroke."""
+        self._path.moveTo(*self._at(start))
+
+    def make(self, move: Move) -> None:
+        """Make one move; a dot, which goes nowhere, is a point."""
+        for _, b, c, d in move.path.cubics:
+            self._path.curveTo(*self._at(b), *self._at(c), *self._at(d))
+
+    def pen_up(self) -> None:
+        """Nothing to close: strokes are open."""
 
 
 class Pages:
@@ -112,19 +143,33 @@ class Pages:
         self._canvas.line(MARGIN_MM * mm, y, (WIDTH_MM - MARGIN_MM) * mm, y)
         self.y_mm += 2.0
 
-    def lines(self, x_mm: float, base_mm: float, width_mm: float, xh_mm: float) -> None:
-        """The four lines, the base line at `base_mm` from the top."""
-        c = self._canvas
-        c.setFillColor(_BAND)
-        c.rect(x_mm * mm, self._y(base_mm), width_mm * mm, xh_mm * mm, stroke=0, fill=1)
-        for height in _BANDS:
-            strong = height == 0.0
-            c.setStrokeColor(_LINE if strong else _FAINT)
-            c.setLineWidth(0.9 if strong else 0.5)
-            c.setDash([3, 2] if height in (2.0, -1.0) else [])
-            y = self._y(base_mm - height * xh_mm)
+    def lines(
+        self,
+        x_mm: float,
+        base_mm: float,
+        width_mm: float,
+        xh_mm: float,
+        *,
+        ruling: str = USUAL_RULING,
+        words: Sequence[Sequence[Box]] = (),
+    ) -> None:
+        """The lines of a ruling, the base line at `base_mm` from the top; `words` are what gets boxes, xh."""
+        c, kind = self._canvas, ruling_kind(ruling)
+        if kind.washed:
+            c.setFillColor(_BAND)
+            c.rect(x_mm * mm, self._y(base_mm), width_mm * mm, xh_mm * mm, stroke=0, fill=1)
+        for line in kind.lines:
+            c.setStrokeColor(_LINE if line.strong else _FAINT)
+            c.setLineWidth(0.9 if line.strong else 0.5)
+            c.setDash([3, 2] if line.dashed else [])
+            y = self._y(base_mm - line.height_xh * xh_mm)
             c.line(x_mm * mm, y, (x_mm + width_mm) * mm, y)
         c.setDash()
+        c.setStrokeColor(_FAINT)
+        c.setLineWidth(0.5)
+        for left, low, right, high in kind.drawn_boxes(words):
+            wide, tall = (right - left) * xh_mm, (high - low) * xh_mm
+            c.rect((x_mm + left * xh_mm) * mm, self._y(base_mm - low * xh_mm), wide * mm, tall * mm, fill=0)
 
     def ink(
         self,
@@ -138,10 +183,7 @@ class Pages:
     ) -> None:
         """Strokes in letter space, each shape (n, 2), with their origin at `x_mm` on the base line."""
         c = self._canvas
-        c.setStrokeColor(_PALE if pale else _INK)
-        c.setLineWidth(weight_mm * mm)
-        c.setLineCap(1)
-        c.setLineJoin(1)
+        self._thickness(weight_mm, pale)
         for points in strokes:
             path = c.beginPath()
             places = np.column_stack(
@@ -153,9 +195,18 @@ class Pages:
             c.drawPath(path)
 
     def model(self, letter: Letter, x_mm: float, base_mm: float, xh_mm: float, *, pale: bool = False) -> None:
-        """A model letter with its origin at `x_mm`."""
-        strokes = [one.points for one in letter.sampled]
-        self.ink(strokes, x_mm, base_mm, xh_mm, pale=pale, weight_mm=0.09 * xh_mm)
+        """A model letter with its origin at `x_mm`, by its own curves."""
+        self._thickness(0.09 * xh_mm, pale)
+        path = self._canvas.beginPath()
+        letter.draw(_LetterPen(path, x_mm * mm, self._y(base_mm), xh_mm * mm))
+        self._canvas.drawPath(path)
+
+    def _thickness(self, weight_mm: float, pale: bool) -> None:
+        c = self._canvas
+        c.setStrokeColor(_PALE if pale else _INK)
+        c.setLineWidth(weight_mm * mm)
+        c.setLineCap(1)
+        c.setLineJoin(1)
 
     def letters(self, letters: Iterable[Letter], xh_mm: float) -> None:
         """Letters in a line, drawn from their strokes, on to the next line where they do not fit."""

@@ -10,8 +10,9 @@ import numpy as np
 from firstloop.core.curves import FloatArray, along
 from firstloop.core.guides import Chevron, StrokeGuide, guides
 from firstloop.core.letterforms.model import Letter, SvgPen
+from firstloop.core.letterforms.spacing import letter_boxes
 from firstloop.core.motion import MODEL_TEMPO, Tempo, TimedStroke, timed
-from firstloop.core.ruling import RULINGS, RuledLine
+from firstloop.core.ruling import USUAL_RULING, Box, RulingKind, ruling_kind
 
 UNITS = 100.0  # SVG units in one xh
 CELL_UNITS = (240.0, 420.0)
@@ -27,14 +28,27 @@ def path_through(points: FloatArray, scale: float = UNITS) -> str:
     )
 
 
-def _ruled(line: RuledLine, width: float) -> str:
-    y = -line.height_xh * UNITS
-    strong = line.name == "base"
-    dash = ' stroke-dasharray="9 7"' if line.dashed else ""
-    colour, weight = (_LINE, 2.4) if strong else (_PALE, 1.6)
-    return (
-        f'<line x1="0" x2="{width:g}" y1="{y:g}" y2="{y:g}" stroke="{colour}" stroke-width="{weight}"{dash}/>'
-    )
+def _ruled(kind: RulingKind, left: float, width: float, words: Sequence[Sequence[Box]]) -> str:
+    """Everything a ruling draws from `left` on, `width` wide, SVG units; `words` stand on it, xh."""
+    parts = []
+    if kind.washed:
+        parts.append(
+            f'<rect x="{left:g}" y="{-UNITS:g}" width="{width:g}" height="{UNITS:g}" fill="{_BAND}"/>'
+        )
+    for line in kind.lines:
+        y = -line.height_xh * UNITS
+        dash = ' stroke-dasharray="9 7"' if line.dashed else ""
+        colour, weight = (_LINE, 2.4) if line.strong else (_PALE, 1.6)
+        parts.append(
+            f'<line x1="{left:g}" x2="{left + width:g}" y1="{y:g}" y2="{y:g}" stroke="{colour}" '
+            f'stroke-width="{weight}"{dash}/>'
+        )
+    for x0, low, x1, high in kind.drawn_boxes(words):
+        parts.append(
+            f'<rect x="{x0 * UNITS:g}" y="{-high * UNITS:g}" width="{(x1 - x0) * UNITS:g}" '
+            f'height="{(high - low) * UNITS:g}" fill="none" stroke="{_PALE}" stroke-width="1.6"/>'
+        )
+    return "".join(parts)
 
 
 def _chevron(c: Chevron) -> str:
@@ -56,15 +70,14 @@ def _marks(guide: StrokeGuide, number: int) -> str:
     )
 
 
-def letter_cell(letter: Letter, lines: Sequence[RuledLine], width: float = CELL_UNITS[0]) -> str:
+def letter_cell(letter: Letter, kind: RulingKind, width: float = CELL_UNITS[0]) -> str:
     """One letter on its lines with all its marks, base line at y = 0, in a cell of `width` units."""
     pen = SvgPen(UNITS)
     letter.draw(pen)
     left, _, right, _ = letter.bounds
-    parts = [f'<rect x="0" y="{-UNITS:g}" width="{width:g}" height="{UNITS:g}" fill="{_BAND}"/>']
-    parts += [_ruled(line, width) for line in lines]
     x = (width - (left + right) * UNITS) / 2
-    parts.append(f'<g transform="translate({x:.1f} 0)" aria-label="{escape(letter.char)}">')
+    parts = [f'<g transform="translate({x:.1f} 0)" aria-label="{escape(letter.char)}">']
+    parts.append(_ruled(kind, -x, width, letter_boxes(letter)))
     parts += [f'<path d="{d}" fill="none" stroke="{_INK}" stroke-width="11"/>' for d in pen.strokes]
     marks = guides(letter)
     for guide in marks:
@@ -73,7 +86,7 @@ def letter_cell(letter: Letter, lines: Sequence[RuledLine], width: float = CELL_
     return "".join([*parts, "</g>"])
 
 
-def letter_sheet(letters: Sequence[Letter], columns: int = 9, ruling: str = "four-lines") -> str:
+def letter_sheet(letters: Sequence[Letter], columns: int = 9, ruling: str = USUAL_RULING) -> str:
     """A whole sheet of letters, one SVG document.
 
     Parameters
@@ -86,10 +99,10 @@ def letter_sheet(letters: Sequence[Letter], columns: int = 9, ruling: str = "fou
     rows = -(-len(letters) // columns)
     widest = max((one.bounds[2] - one.bounds[0] for one in letters), default=0.0)
     w, h = max(CELL_UNITS[0], widest * UNITS + 2 * _ROOM), CELL_UNITS[1]
-    lines = RULINGS[ruling].lines
+    kind = ruling_kind(ruling)
     cells = [
         f'<g transform="translate({i % columns * w:g} {i // columns * h + _TOP:g})">'
-        f"{letter_cell(one, lines, w)}</g>"
+        f"{letter_cell(one, kind, w)}</g>"
         for i, one in enumerate(letters)
     ]
     size = (columns * w, rows * h)
@@ -105,23 +118,22 @@ _FRAMES = 40  # samples of the pen's place in each stroke of an animation
 _STILL_MS = 1200.0
 
 
-def _page(letter: Letter, body: str, extra: str = "") -> str:
-    """A letter or word on its four lines, as one SVG document."""
+def _page(letter: Letter, ruling: str, body: str, extra: str = "") -> str:
+    """A letter or word on its lines, as one SVG document."""
     left, bottom, right, top = (v * UNITS for v in letter.bounds)
     x, width = left - _MARGIN, right - left + 2 * _MARGIN
     high, low = max(top, 2 * UNITS) + 40, min(bottom, -UNITS) - 40
-    lines = "".join(_ruled(line, width) for line in RULINGS["four-lines"].lines)
+    lines = _ruled(ruling_kind(ruling), x, width, letter_boxes(letter))
     return (
         f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="{x:g} {-high:g} {width:g} {high - low:g}" '
         f'font-family="sans-serif" stroke-linecap="round" stroke-linejoin="round">'
         f"<title>{escape(letter.char)}</title>{extra}"
         f'<rect x="{x:g}" y="{-high:g}" width="{width:g}" height="{high - low:g}" fill="{_PAPER}"/>'
-        f'<g transform="translate({x:g} 0)">'
-        f'<rect y="{-UNITS:g}" width="{width:g}" height="{UNITS:g}" fill="{_BAND}"/>{lines}</g>{body}</svg>\n'
+        f"{lines}{body}</svg>\n"
     )
 
 
-def model_svg(letter: Letter) -> str:
+def model_svg(letter: Letter, ruling: str = USUAL_RULING) -> str:
     """A letter or word with its strokes numbered and arrows along them."""
     pen = SvgPen(UNITS)
     letter.draw(pen)
@@ -130,10 +142,10 @@ def model_svg(letter: Letter) -> str:
     for guide in marks:
         body += [_chevron(c) for c in guide.chevrons]
     body += [_marks(guide, i + 1) for i, guide in enumerate(marks)]
-    return _page(letter, "".join(body))
+    return _page(letter, ruling, "".join(body))
 
 
-def animated_svg(letter: Letter, tempo: Tempo = MODEL_TEMPO) -> str:
+def animated_svg(letter: Letter, ruling: str = USUAL_RULING, tempo: Tempo = MODEL_TEMPO) -> str:
     """A letter or word that writes itself, again and again, in any browser and without a script.
 
     Every stroke is uncovered at the pen's own speed: slow at corners and ends.
@@ -146,7 +158,7 @@ def animated_svg(letter: Letter, tempo: Tempo = MODEL_TEMPO) -> str:
     for d, stroke in zip(pen.strokes, moving, strict=True):
         body.append(f'<path d="{d}" fill="none" stroke="{_PALE}" stroke-width="11"/>')
         body.append(_written(d, stroke, total))
-    return _page(letter, "".join(body))
+    return _page(letter, ruling, "".join(body))
 
 
 def _written(d: str, stroke: TimedStroke, total_ms: float) -> str:

@@ -19,11 +19,12 @@ from firstloop.core.letterforms.style import (
     Tails,
     Width,
 )
-from firstloop.core.ruling import ruling_kind
+from firstloop.core.ruling import USUAL_RULING, Boxes, ruling_kind
 from firstloop.services.children import ChildView, child_view
 from firstloop.store import classes as store
 from firstloop.store.styles import house_style
 from firstloop.store.tables import SchoolClass
+from firstloop.text import say
 
 
 @dataclass(frozen=True)
@@ -62,12 +63,34 @@ class ClassStyle(StyleView):
 
 
 @dataclass(frozen=True)
+class RuledLineView:
+    """A line of a ruling: its height above the base line, and how it is drawn."""
+
+    name: str
+    height_xh: float
+    dashed: bool
+    strong: bool
+
+
+@dataclass(frozen=True)
+class RulingView:
+    """What a ruling draws: lines, a tinted middle band, boxes around every letter or word."""
+
+    key: str
+    name: str
+    lines: list[RuledLineView]
+    washed: bool
+    boxes: Boxes | None
+
+
+@dataclass(frozen=True)
 class ClassView:
     """A class with its children."""
 
     id: int
     name: str
     ruling: str
+    ruled: RulingView
     xh_mm: float
     level: Level
     style: ClassStyle
@@ -84,12 +107,20 @@ def style_fields(style: HouseStyle) -> dict[str, Any]:
     }
 
 
+def ruling_view(key: str) -> RulingView:
+    """A ruling to be drawn."""
+    kind = ruling_kind(key)
+    lines = [RuledLineView(**vars(line)) for line in kind.lines]
+    return RulingView(key, say(f"ruling.{key}"), lines, kind.washed, kind.boxes)
+
+
 def class_view(one: SchoolClass) -> ClassView:
     """A class to be shown."""
     return ClassView(
         id=one.id,
         name=one.name,
         ruling=one.ruling,
+        ruled=ruling_view(one.ruling),
         xh_mm=one.xh_mm,
         level=Level(one.level),
         style=ClassStyle(id=one.style.id, version=one.style.version, **style_fields(house_style(one))),
@@ -101,6 +132,16 @@ def class_view(one: SchoolClass) -> ClassView:
 def every(session: Session, archived: bool = False) -> list[ClassView]:
     """Every class of now, or every one put away, with its children."""
     return [class_view(one) for one in store.all_classes(session, archived)]
+
+
+def ruling_of(session: Session, class_id: int | None) -> str:
+    """Key of a class's ruling; the usual one without a class.
+
+    Raises
+    ------
+    NotFoundError
+    """
+    return USUAL_RULING if class_id is None else store.get_class(session, class_id).ruling
 
 
 def add(

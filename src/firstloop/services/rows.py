@@ -35,6 +35,7 @@ from firstloop.core.teaching.marking import unchosen
 from firstloop.formats.check_json import finding_document
 from firstloop.services import evidence
 from firstloop.services.children import ChildView, child_view
+from firstloop.services.classes import RulingView, ruling_view
 from firstloop.services.ink import KeptStroke
 from firstloop.services.judging import Judge, attempt_result, here, strictness
 from firstloop.services.results import FindingView, LetterView, advice_findings, finding_view, letter_view
@@ -129,6 +130,7 @@ class RowView:
     started_at: datetime
     finished: bool
     ruling: str
+    ruled: RulingView
     lines: Lines
     xh_mm: float
     slot_mm: float
@@ -494,6 +496,7 @@ def _row_view(session: Session, row: Row) -> RowView:
         started_at=row.started_at,
         finished=row.finished_at is not None,
         ruling=row.ruling,
+        ruled=ruling_view(row.ruling),
         lines=lines_view(row.lines),
         xh_mm=xh_mm,
         slot_mm=slot_width_xh(model) * xh_mm,

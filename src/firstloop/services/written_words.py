@@ -13,6 +13,7 @@ from firstloop.core.check.letter import CHECKER_VERSION
 from firstloop.core.letterforms.words import word as word_model
 from firstloop.core.progress.wordlist import within_reach
 from firstloop.services.children import ChildView, child_view
+from firstloop.services.classes import RulingView, ruling_view
 from firstloop.services.ink import KeptStroke
 from firstloop.services.judging import Judge, here, word_result
 from firstloop.services.results import GroupView, RemarkView, group_view, remarks
@@ -39,6 +40,7 @@ class WordView:
     child: ChildView
     text: str
     started_at: datetime
+    ruled: RulingView
     lines: Lines
     xh_mm: float
     left_mm: float
@@ -59,6 +61,7 @@ def word_view(word: WrittenWord) -> WordView:
         child=child_view(word.child),
         text=word.text,
         started_at=word.started_at,
+        ruled=ruling_view(word.ruling),
         lines=lines_view(ruling),
         xh_mm=ruling.xh_mm,
         left_mm=LEFT_XH * ruling.xh_mm,

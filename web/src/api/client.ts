@@ -15,6 +15,7 @@ export type Finding = Schemas["FindingView"];
 export type LetterResult = Schemas["LetterView"];
 export type Word = Schemas["WordView"];
 export type StrokeInk = Schemas["StrokeInk"];
+export type Ruling = Schemas["RulingView"];
 export type Lines = Schemas["Lines"];
 export type LetterModel = Schemas["LetterModel"];
 export type LetterDrawing = Schemas["LetterDrawing"];

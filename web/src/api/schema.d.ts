@@ -856,6 +856,8 @@ export interface paths {
         /**
          * Export Model
          * @description A letter or word as a file: still or playing SVG, PNG, InkML of the timed model, JSON of the moves.
+         *
+         *     Pictures stand on the class's ruling unless another is asked for.
          */
         get: operations["export_model"];
         put?: never;
@@ -1696,6 +1698,12 @@ export interface components {
             words: string[];
         };
         /**
+         * Boxes
+         * @description What a ruling draws boxes around.
+         * @enum {string}
+         */
+        Boxes: "letter" | "word";
+        /**
          * ChangeIn
          * @description One change to a board.
          */
@@ -1917,6 +1925,7 @@ export interface components {
             name: string;
             /** Ruling */
             ruling: string;
+            ruled: components["schemas"]["RulingView"];
             /** Xh Mm */
             xh_mm: number;
             level: components["schemas"]["Level"];
@@ -3055,6 +3064,7 @@ export interface components {
             finished: boolean;
             /** Ruling */
             ruling: string;
+            ruled: components["schemas"]["RulingView"];
             lines: components["schemas"]["Lines"];
             /** Xh Mm */
             xh_mm: number;
@@ -3086,6 +3096,35 @@ export interface components {
             next_row: number | null;
             /** Previous Row */
             previous_row: number | null;
+        };
+        /**
+         * RuledLineView
+         * @description A line of a ruling: its height above the base line, and how it is drawn.
+         */
+        RuledLineView: {
+            /** Name */
+            name: string;
+            /** Height Xh */
+            height_xh: number;
+            /** Dashed */
+            dashed: boolean;
+            /** Strong */
+            strong: boolean;
+        };
+        /**
+         * RulingView
+         * @description What a ruling draws: lines, a tinted middle band, boxes around every letter or word.
+         */
+        RulingView: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Lines */
+            lines: components["schemas"]["RuledLineView"][];
+            /** Washed */
+            washed: boolean;
+            boxes: components["schemas"]["Boxes"] | null;
         };
         /**
          * Script
@@ -3741,6 +3780,7 @@ export interface components {
              * Format: date-time
              */
             started_at: string;
+            ruled: components["schemas"]["RulingView"];
             lines: components["schemas"]["Lines"];
             /** Xh Mm */
             xh_mm: number;
@@ -7759,6 +7799,8 @@ export interface operations {
                 form: "svg" | "animated-svg" | "png" | "inkml" | "json";
                 /** @description Whose house style; the default style without it. */
                 class_id?: number | null;
+                /** @description The class's own without one. */
+                ruling?: string | null;
             };
             header?: never;
             path?: never;
@@ -7778,7 +7820,7 @@ export interface operations {
                     "application/json": unknown;
                 };
             };
-            /** @description The request could not be read. */
+            /** @description There are no such lines to write on. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -7936,6 +7978,8 @@ export interface operations {
                 /** @description Whose house style; the default style without it. */
                 class_id?: number | null;
                 alphabet?: "lower case" | "capitals" | "digits" | "marks";
+                /** @description The class's own without one. */
+                ruling?: string | null;
             };
             header?: never;
             path?: never;
@@ -7952,7 +7996,7 @@ export interface operations {
                     "image/svg+xml": unknown;
                 };
             };
-            /** @description The request could not be read. */
+            /** @description There are no such lines to write on. */
             400: {
                 headers: {
                     [name: string]: unknown;

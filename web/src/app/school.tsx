@@ -1,5 +1,5 @@
 import { createContext, type ReactNode, useContext, useState } from "react";
-import type { SchoolClass } from "@/api/client";
+import type { Ruling, SchoolClass } from "@/api/client";
 import { useAbout, useClasses } from "@/api/queries";
 import { NewClass } from "@/screens/class/NewClass";
 import { Loading, Trouble } from "@/ui/States";
@@ -48,3 +48,5 @@ export function useSchool(): School {
 }
 
 export const useClass = (): SchoolClass => useSchool().chosen;
+
+export const useRuling = (): Ruling => useClass().ruled;

@@ -1,4 +1,6 @@
 import type { ReactNode } from "react";
+import type { Ruling } from "@/api/client";
+import { useRuling } from "@/app/school";
 
 /** Drawing units in one xh; the base line is y = 0 and y grows downwards, as the server draws letters. */
 export const XH = 100;
@@ -16,13 +18,15 @@ type Props = {
   label: string;
   children?: ReactNode;
   className?: string | undefined;
+  /** Where letters stand: see `Lines`. */
+  words?: [number, number][][];
   /** Names of the lines at the left end. */
   named?: boolean;
   /** `group` when the strip holds controls, else one picture. */
   role?: "img" | "group";
 };
 
-/** The four lines at true proportion: rise and drop dashed, mid thin, base strong, middle band washed. */
+/** The lines of the class's ruling at true proportion. */
 export function Strip({
   width,
   above = 30,
@@ -31,6 +35,7 @@ export function Strip({
   children,
   className,
   named,
+  words = [],
   role = "img",
 }: Props) {
   return (
@@ -41,40 +46,79 @@ export function Strip({
       viewBox={`0 ${RISE - above} ${width} ${DROP - RISE + above + below}`}
       preserveAspectRatio="xMinYMid meet"
     >
-      <Lines from={0} to={width} />
+      <Lines from={0} to={width} words={words} />
       {named && <LineNames />}
       {children}
     </svg>
   );
 }
 
-/** The lines alone, for a drawing that has its own viewBox. */
-export function Lines({ from, to }: { from: number; to: number }) {
-  const rule = (y: number, look: object) => (
-    <line x1={from} x2={to} y1={y} y2={y} vectorEffect="non-scaling-stroke" {...look} />
-  );
+type LinesProps = {
+  from: number;
+  to: number;
+  /** The class's own unless another is given, as of an old row. */
+  ruling?: Ruling | undefined;
+  /** Where letters stand, units from left to right, word by word: what a ruling may draw boxes around. */
+  words?: [number, number][][];
+};
+
+/** The lines alone, for a drawing that has its own viewBox: whatever the ruling says, and no more. */
+export function Lines({ from, to, ruling, words = [] }: LinesProps) {
+  const own = useRuling();
+  const { lines, washed, boxes } = ruling ?? own;
   return (
     <g>
-      <rect x={from} y={MID} width={to - from} height={XH} fill="var(--color-band)" />
-      {rule(RISE, { stroke: "var(--color-faint)", strokeWidth: 1.5, strokeDasharray: "6 5" })}
-      {rule(MID, { stroke: "var(--color-faint)", strokeWidth: 1.5 })}
-      {rule(0, { stroke: "var(--color-line)", strokeWidth: 2 })}
-      {rule(DROP, { stroke: "var(--color-faint)", strokeWidth: 1.5, strokeDasharray: "6 5" })}
+      {washed && <rect x={from} y={MID} width={to - from} height={XH} fill="var(--color-band)" />}
+      {lines.map((line) => (
+        <line
+          key={line.name}
+          x1={from}
+          x2={to}
+          y1={-line.height_xh * XH}
+          y2={-line.height_xh * XH}
+          vectorEffect="non-scaling-stroke"
+          stroke={line.strong ? "var(--color-line)" : "var(--color-faint)"}
+          strokeWidth={line.strong ? 2 : 1.5}
+          {...(line.dashed && { strokeDasharray: "6 5" })}
+        />
+      ))}
+      {boxes &&
+        words.flatMap((word) => boxesOf(word, boxes)).map((box) => <Box key={box.join(" ")} box={box} />)}
     </g>
   );
 }
 
+const ROOM = 0.2 * XH; // clear paper between what is written and its box
+type BoxAt = [x: number, y: number, width: number, height: number];
+
+/** Three blocks for every letter, or one box around the word. */
+function boxesOf(word: [number, number][], boxes: "letter" | "word"): BoxAt[] {
+  const wide = word.map(([left, right]) => [left - ROOM, right + ROOM] as const);
+  if (boxes === "letter")
+    return wide.flatMap(([left, right]) => [RISE, MID, 0].map((top): BoxAt => [left, top, right - left, XH]));
+  const [left, right] = [Math.min(...wide.map(([x]) => x)), Math.max(...wide.map(([, x]) => x))];
+  return word.length ? [[left, RISE, right - left, DROP - RISE]] : [];
+}
+
+const Box = ({ box: [x, y, width, height] }: { box: BoxAt }) => (
+  <rect
+    x={x}
+    y={y}
+    width={width}
+    height={height}
+    fill="none"
+    stroke="var(--color-faint)"
+    strokeWidth={1.5}
+    vectorEffect="non-scaling-stroke"
+  />
+);
+
 function LineNames() {
-  const names: [string, number][] = [
-    ["rise", RISE],
-    ["mid", MID],
-    ["base", 0],
-    ["drop", DROP],
-  ];
+  const { lines } = useRuling();
   return (
     <g fontSize={13} fill="var(--color-graphite)">
-      {names.map(([name, y]) => (
-        <text key={name} x={2} y={y - 5}>
+      {lines.map(({ name, height_xh }) => (
+        <text key={name} x={2} y={-height_xh * XH - 5}>
           {name}
         </text>
       ))}

@@ -1,7 +1,8 @@
 """A letter: strokes of moves, which draw themselves on a pen.
 
-A *pen* is anything with three methods. SVG paths, sampled points, bounds, timing and spoken words
-are all pens, so there is no second drawing of a letter anywhere.
+A *pen* is anything with three methods. SVG paths, the curves of a PDF page, the pixels of a PNG and
+sampled points are pens; bounds, guides, timing and all comparing work on the sampled points, and the
+words said while writing on the moves themselves. So there is no second drawing of a letter anywhere.
 """
 
 from __future__ import annotations

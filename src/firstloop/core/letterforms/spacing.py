@@ -8,9 +8,10 @@ from itertools import pairwise
 import numpy as np
 
 from firstloop.core.letterforms.library import letter
-from firstloop.core.letterforms.model import without_joins
+from firstloop.core.letterforms.model import Letter, without_joins
 from firstloop.core.letterforms.style import HouseStyle
-from firstloop.core.letterforms.words import word
+from firstloop.core.letterforms.words import Word, word
+from firstloop.core.ruling import Box
 
 _FINGER_LEAST_XH = 0.5  # 4 mm at an x-height of 8 mm
 
@@ -44,3 +45,18 @@ def finger_xh(style: HouseStyle) -> float:
     """A finger space: as wide as the class's o, and at least half the x-height."""
     o = np.concatenate(without_joins(letter("o", style)))
     return max(float(np.ptp(o[:, 0])), _FINGER_LEAST_XH)
+
+
+def letter_boxes(model: Letter) -> list[list[Box]]:
+    """The boxes of the letters of a text, word by word; of a letter alone, one word of one."""
+    if not isinstance(model, Word):
+        return [[model.bounds]]
+    words: list[list[Box]] = [[]]
+    for index, char in enumerate(model.char):
+        if char.isspace():
+            words.append([])
+            continue
+        left, bottom, right, top = model.letter_at(index).bounds
+        at = model.lefts[index]
+        words[-1].append((left + at, bottom, right + at, top))
+    return words

@@ -40,7 +40,7 @@ export function RowStrip(props: Props) {
       role="group"
       aria-label={`Row of ${row.letter}`}
     >
-      <Lines from={-slot} to={width} />
+      <Lines from={-slot} to={width} ruling={row.ruled} />
       <Glyph letter={letter} x={centred(letter, -slot / 2)} colour={PALE} weight={10} />
       <g transform={`translate(${centred(letter, -slot / 2)} 0)`}>
         {letter.strokes.map((stroke, i) => (

@@ -31,7 +31,7 @@ export function WordStrip({ word, least }: { word: Word; least: number }) {
         .map((one) => `${one.expected} ${WORDS[one.verdict]}`)
         .join(", ")}`}
     >
-      <Lines from={left - 80} to={left - 80 + width} />
+      <Lines from={left - 80} to={left - 80 + width} ruling={word.ruled} />
       <g fill="none" stroke="var(--color-ochre)" strokeWidth={20} strokeLinecap="round">
         {letters.flatMap((one) =>
           told(one.findings).map((finding) => (

@@ -159,12 +159,13 @@ function Sheet({ word, model, paper, strokes }: SheetProps) {
   const page = pageOf(word.lines);
   const scale = paper.pxPerMm / page.unitsPerMm;
   const first = model.strokes[0];
+  const at = word.left_mm * page.unitsPerMm;
   return (
     <svg className="absolute inset-0 h-full w-full" role="img" aria-label={`Lines for ${word.text}`}>
       <g transform={`scale(${scale}) translate(0 ${-page.y(paper.topMm)})`}>
-        <Lines from={0} to={40 * XH} />
+        <Lines from={0} to={40 * XH} ruling={word.ruled} words={[[[at, at + (model.bounds[2] ?? 0)]]]} />
         {strokes.length === 0 && first && (
-          <g transform={`translate(${word.left_mm * page.unitsPerMm} 0)`}>
+          <g transform={`translate(${at} 0)`}>
             <StartRing stroke={first} number={1} />
           </g>
         )}

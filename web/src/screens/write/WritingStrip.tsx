@@ -59,6 +59,11 @@ export function WritingStrip({ row, letter, written, support, paper, onPick }: P
   const modelAt = (slotLeft: number) => slotLeft + toUnits(row.letter_left_mm);
   const top = page.y(paper.topMm);
   const edge = left + 40 * slot;
+  const [begins = 0, , ends = 0] = letter.bounds;
+  const cells = row.support.map((_, i): [number, number][] => {
+    const origin = modelAt(slot * i);
+    return [[origin + begins, origin + ends]];
+  });
   const rest = Math.max(0, row.support.length - written.filter((one) => !one.crossedOut).length - 1);
   return (
     <svg
@@ -67,7 +72,7 @@ export function WritingStrip({ row, letter, written, support, paper, onPick }: P
       aria-label={`Row of ${row.letter}, ${written.length} written`}
     >
       <g transform={`scale(${scale}) translate(${-left} ${-top})`}>
-        <Lines from={left} to={edge} />
+        <Lines from={left} to={edge} ruling={row.ruled} words={cells} />
         {written.map((one, i) =>
           slot * (i + 1) <= along ? null : (
             <g key={one.key}>
