@@ -50,8 +50,6 @@ def test_svg_draws_its_lines_boxes_and_band(kind):
     ruled = [one for one in lines if one.get("stroke-width") in ("1.6", "2.4")]
     assert len(ruled) == len(kind.lines)
     assert sum(one.get("stroke-dasharray") is not None for one in ruled) == dashed(kind)
-        one.dashed for one in kind.lines
-    )
     rects = list(root.iter(f"{SVG}rect"))
     assert sum(one.get("fill") == "none" for one in rects) == boxes(kind)
     assert len(rects) - boxes(kind) == 1 + kind.washed  # the paper itself is one
@@ -72,8 +70,6 @@ def test_png_has_as_many_lines_and_boxes_as_the_ruling(kind):
     rows = changed[:, :4].any(1) if kind.lines else changed.any(1)
     assert bool(changed.any()) == bool(kind.lines or kind.boxes)
     assert int((np.diff(rows.astype(int)) == 1).sum()) >= len(kind.lines) - dashed(kind)
-        one.dashed for one in kind.lines
-    )
 
 
 @ALL
