@@ -177,7 +177,7 @@ class Evaluation:
         return total
 
 
-def fault_size(code: str, tolerances: int) -> float:
+def fault_size(code: str, tolerances: float) -> float:
     """Size of a fault at so many tolerances, in its own unit."""
     spec = CODES[code]
     if spec.unit.is_count:
@@ -200,7 +200,7 @@ def jobs(
     for part, hand in product(parts, hands):
         base = Job(part, hand, seed, repeats)
         out.append(base)
-        out += [replace(base, code=code) for code in _made_in(part) if code in wanted]
+        out += [replace(base, code=code) for code in made_in(part) if code in wanted]
     if codes is None:
         first = Job(INK_SETS[0], "kept", seed, repeats)
         out += [replace(first, pen=pen) for pen in PENS]
@@ -208,7 +208,7 @@ def jobs(
     return out
 
 
-def _made_in(part: InkSet) -> list[str]:
+def made_in(part: InkSet) -> list[str]:
     """Codes whose fault the writer can make in a part."""
     if part.alphabet == "words":
         return [*WHOLE_FAULTS, *(["join.break"] if part.style.is_joined else FAULTS)]
@@ -225,41 +225,44 @@ def _written(job: Job, rng: np.random.Generator) -> Iterator[tuple[str, int, Ink
     again = job.repeats if job.code or in_words else job.repeats * CLEAN_SHARE
     if in_words and job.code in FAULTS:
         again = 1  # of one letter in every word that has one
-    for text, tolerances, _ in product(_texts(job), (2, 4) if job.code else (0,), range(again)):
+    for text, tolerances, _ in product(texts_of(job), (2, 4) if job.code else (0,), range(again)):
         size = fault_size(job.code, tolerances) if job.code else 0.0
-        group = (_word if in_words else _letter)(job, text, size, rng)
+        group = (word_ink if in_words else letter_ink)(job, text, size, rng)
         yield text, tolerances, PENS[job.pen](group, rng) if job.pen else group
 
 
-def _texts(job: Job) -> Sequence[str]:
+def texts_of(job: Job) -> Sequence[str]:
+    """The letters or words of a job."""
     part, code = job.part, job.code
     if part.alphabet == "words":
         lines = code is not None and code.startswith("words.")
         texts = (*WORDS, *LINES) if code is None else LINES if lines else WORDS
-        return [text for text in texts if code not in FAULTS or _places(code, text, part.style)]
+        return [text for text in texts if code not in FAULTS or places(code, text, part.style)]
     letters = sorted(ALPHABETS[part.alphabet])
     made = letters if code is None else FAULTS[code].letters_in(part.style.script)
     return [char for char in letters if char in made]
 
 
-def _places(code: str, text: str, style: HouseStyle) -> list[int]:
+def places(code: str, text: str, style: HouseStyle) -> list[int]:
     """Where in a text a letter stands that a fault can be made in."""
     letters = FAULTS[code].letters_in(style.script)
     return [i for i, char in enumerate(text) if char in letters]
 
 
-def _letter(job: Job, char: str, size: float, rng: np.random.Generator) -> InkGroup:
+def letter_ink(job: Job, char: str, size: float, rng: np.random.Generator) -> InkGroup:
+    """One letter of a job, its fault of a size in the code's own unit."""
     return write(char, rng, fault=job.code, size=size, style=job.part.style, hand=job.sim)
 
 
-def _word(job: Job, text: str, size: float, rng: np.random.Generator) -> InkGroup:
+def word_ink(job: Job, text: str, size: float, rng: np.random.Generator) -> InkGroup:
+    """One word of a job; a fault of a letter is made in one of its letters."""
     lifts: tuple[int, ...] = ()
     fault = job.code
     if fault == "join.break":
         fault, lifts = None, tuple(rng.permutation(len(text) - 1)[: int(size)].tolist())
     slips: dict[int, LetterFault] = {}
     if fault is not None and fault in FAULTS:
-        place = int(rng.choice(_places(fault, text, job.part.style)))
+        place = int(rng.choice(places(fault, text, job.part.style)))
         slips[place] = fault, size
         fault = None
     return write_text(
@@ -267,7 +270,7 @@ def _word(job: Job, text: str, size: float, rng: np.random.Generator) -> InkGrou
     )
 
 
-def _judged(job: Job, text: str, group: InkGroup) -> tuple[list[Finding], str]:
+def judged(job: Job, text: str, group: InkGroup) -> tuple[list[Finding], str]:
     """Everything found in some ink, and what it was read as."""
     if job.part.alphabet != "words":
         one = check_letter(group, text, job.part.style)
@@ -282,7 +285,7 @@ def run(job: Job) -> Tally:
     """Write and check the ink of one job."""
     rng, tally = job.rng, Tally()
     for text, tolerances, group in _written(job, rng):
-        found, read = _judged(job, text, group)
+        found, read = judged(job, text, group)
         codes = {f.code for f in found}
         if job.code is None:
             wrong = _count_clean(tally, text, found, read)
