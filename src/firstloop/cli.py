@@ -1,4 +1,4 @@
-"""The command line: serve, demo, check, recheck, evaluate, mutants, letters, backup, restore.
+"""The command line: serve, demo, check, recheck, evaluate, letters, backup, restore.
 
 What only one command needs is imported there, so that asking for help, or judging a file, waits for nothing
 else.

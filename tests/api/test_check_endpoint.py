@@ -133,3 +133,34 @@ def test_a_truth_that_the_house_does_not_draw_is_not_judged_and_says_so(client, 
     (group,) = client.post("/api/check", content=ink_file(truth=truth)).json()["groups"]
     assert {one["verdict"] for one in group["letters"]} == {"not-seen"}
     assert "cannot judge" in group["note"]
+
+
+@pytest.fixture
+def many(tmp_path: Path, rng) -> Path:
+    """A folder in a folder with two files that can be judged and one that cannot."""
+    inner = tmp_path / "school" / "spring"
+    inner.mkdir(parents=True)
+    for name, char in (("a", "n"), ("c", "o")):
+        (inner / f"{name}.inkml").write_bytes(write_inkml([write(char, rng)]))
+    (inner / "b.inkml").write_text("<ink")
+    (inner / "notes.txt").write_text("no ink")
+    return tmp_path / "school"
+
+
+@pytest.mark.parametrize("workers", ["1", "2"])
+def test_many_files_and_folders_are_judged_in_order_and_a_bad_one_stops_none(many, ink, workers):
+    said = run.invoke(app, ["check", str(many), str(ink), "--json", "--workers", workers])
+    assert said.exit_code == 2
+    found = [json.loads(line) for line in said.stdout.splitlines()]
+    assert [Path(one["file"]).name for one in found] == ["a.inkml", "c.inkml", "ink.inkml"]
+    assert [one["groups"][0]["truth"] for one in found] == ["n", "o", "m"]
+    (line,) = said.stderr.strip().splitlines()
+    assert line.startswith(f"{many / 'spring' / 'b.inkml'}: the file is not XML")
+    alone = json.loads(run.invoke(app, ["check", str(ink), "--json"]).stdout)
+    assert {**alone, "file": str(ink)} == found[-1]
+
+
+def test_a_folder_without_ink_says_so(tmp_path):
+    said = run.invoke(app, ["check", str(tmp_path)])
+    assert said.exit_code == 2
+    assert "There is no ink file there." in said.stderr

@@ -11,7 +11,8 @@ from firstloop.core.check.vocabulary.codes import CODES
 from firstloop.core.curves import length, steps
 from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.lower import LOWER
-from firstloop.core.letterforms.style import DEFAULT_STYLE
+from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle, Script
+from firstloop.core.simulate.evaluate import fault_size
 from firstloop.core.simulate.faults import FAULTS
 from firstloop.core.simulate.hand import ORDINARY_HAND, REPORT_MS, SimHand, vary
 from firstloop.core.simulate.writer import sketch, write
@@ -19,31 +20,68 @@ from firstloop.core.simulate.writer import sketch, write
 STILL = SimHand(0, 0, 0, 0, 0, 0, 0, 1.0)
 
 
-def drawn(char: str, code: str | None, size: float = 1.0, seed: int = 2):
-    return sketch(char, np.random.default_rng(seed), code, size, DEFAULT_STYLE)
+CURSIVE = HouseStyle(script=Script.CURSIVE)
 
 
-def plain(char: str):
-    return drawn(char, None)
+def drawn(char: str, code: str | None, size: float = 1.0, seed: int = 2, style: HouseStyle = DEFAULT_STYLE):
+    return sketch(char, np.random.default_rng(seed), code, size, style)
+
+
+def plain(char: str, style: HouseStyle = DEFAULT_STYLE):
+    return drawn(char, None, style=style)
 
 
 def of(code: str):
-    return sorted(FAULTS[code].letters)
+    """Letters, capitals and digits in print that a fault is made in; never none, or a test would not fail."""
+    letters = sorted(FAULTS[code].letters_in(DEFAULT_STYLE.script))
+    assert letters
+    return letters
 
 
-def test_every_fault_is_of_a_code_the_checker_knows():
+MADE_IN = [
+    (code, style, fault.letters_in(style.script))
+    for code, fault in FAULTS.items()
+    for style in (DEFAULT_STYLE, CURSIVE)
+    if fault.letters_in(style.script)
+]
+
+
+def test_every_fault_is_of_a_code_the_checker_knows_and_is_made_in_some_letter():
     assert set(FAULTS) <= set(CODES)
+    assert {code for code, _, _ in MADE_IN} == set(FAULTS)
 
 
-@pytest.mark.parametrize("code", FAULTS)
-def test_every_fault_alters_every_letter_it_is_for(code):
-    for char in of(code):
-        made, model = drawn(char, code), plain(char)
+@pytest.mark.parametrize(("code", "style", "letters"), MADE_IN)
+def test_every_fault_alters_every_letter_it_is_for(code, style, letters):
+    size = fault_size(code, 2)
+    for char in letters:
+        made, model = drawn(char, code, size, style=style), plain(char, style)
         same = len(made) == len(model) and all(
-            one.shape == two.shape and np.allclose(one, two) for one, two in zip(made, model, strict=True)
+            one.shape == two.shape and np.allclose(one, two, atol=0.01)
+            for one, two in zip(made, model, strict=True)
         )
         assert not same, char
         assert all(len(stroke) and np.isfinite(stroke).all() for stroke in made)
+
+
+def test_a_join_left_out_is_not_written_and_a_break_in_it_is_two_strokes():
+    for char in FAULTS["join.missing"].joined:
+        made, model = drawn(char, "join.missing", 2, style=CURSIVE), plain(char, CURSIVE)
+        assert sum(map(length, made)) < sum(map(length, model)) - 0.3, char
+    for char in FAULTS["join.break"].joined:
+        made, model = drawn(char, "join.break", 1, style=CURSIVE), plain(char, CURSIVE)
+        assert len(made) == len(model) + 1, char
+
+
+def test_bars_of_capitals_are_moved_or_parted_by_the_size():
+    for char in FAULTS["shape.bar-height"].others:
+        off = np.concatenate(drawn(char, "shape.bar-height", 0.3)) - np.concatenate(plain(char))
+        assert np.abs(off[:, 1]).max() == pytest.approx(0.3, abs=0.01)
+    for char in FAULTS["shape.bar-detached"].others:
+        made, model = drawn(char, "shape.bar-detached", 0.4), plain(char)
+        assert max(
+            float(np.hypot(*(one[0] - two[0]))) for one, two in zip(made, model, strict=True)
+        ) == pytest.approx(0.4, abs=0.05), char
 
 
 @pytest.mark.parametrize(("code", "sign"), [("position.floating", 1), ("position.sinking", -1)])

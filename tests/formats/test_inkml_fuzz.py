@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from firstloop.core.ink import InkError
 from firstloop.core.simulate.text import write_text
-from firstloop.formats.inkml import write_inkml
+from firstloop.formats.inkml import DEEPEST, TRUTH_LONGEST, InkMLError, write_inkml
 from firstloop.services.check_files import CheckDocument, check_file
 
 GOOD = write_inkml([write_text("tide", np.random.default_rng(1))])
@@ -102,3 +102,70 @@ def test_few_points_a_stroke_still_read_as_the_letter(points):
             <traceGroup><annotation type="truth">{char}</annotation>{body}</traceGroup></ink>""".encode()
         )
         assert document.groups[0].letters[0].reads_as == char
+
+
+def document(body: str, mid: object = 18, base: object = 26, more: str = "") -> bytes:
+    return f"""<ink xmlns="http://www.w3.org/2003/InkML">{more}
+        <annotation type="ruling.mid">{mid}</annotation><annotation type="ruling.base">{base}</annotation>
+        {body}</ink>""".encode()
+
+
+TRACE = "<trace>12 18, 12 26, 12.5 20, 15 18, 16 26</trace>"
+
+
+@settings(max_examples=40)
+@given(st.integers(1, 4000), st.sampled_from(["traceGroup", "annotationXML", "definitions"]), st.booleans())
+def test_however_deep_a_file_is_it_is_judged_or_refused(depth, tag, with_truth):
+    truth = '<annotation type="truth">n</annotation>' if with_truth else ""
+    data = document(f"<{tag}>" * depth + truth + TRACE + f"</{tag}>" * depth)
+    if tag == "traceGroup" and depth > DEEPEST:
+        with pytest.raises(InkMLError, match="deep"):
+            check_file(data)
+    else:
+        judged(data)
+
+
+@settings(max_examples=8)
+@given(
+    st.sampled_from([(4000, 1), (600, 2), (60, 50), (1, 30_000), (3, 5000)]),
+    st.sampled_from(["n", "tide and sea", "x" * TRUTH_LONGEST, "x" * (TRUTH_LONGEST + 1)]),
+    st.integers(0, 99),
+)
+def test_however_much_a_file_holds_it_is_judged_or_refused(size, truth, seed):
+    strokes, points = size
+    ink = np.random.default_rng(seed).uniform(0, 90, (strokes, points, 2))
+    body = "".join("<trace>" + ", ".join(f"{x:.1f} {y:.1f}" for x, y in one) + "</trace>" for one in ink)
+    judged(document(f'<traceGroup><annotation type="truth">{truth}</annotation>{body}</traceGroup>'))
+
+
+WILD = st.one_of(
+    st.floats(allow_nan=True, allow_infinity=True),
+    st.builds(lambda digit, power: digit * 10.0**power, st.floats(-9, 9), st.integers(-300, 300)),
+    st.sampled_from([0.0, -0.0, 5e-324, 1e308, -1e308, 18.0, 26.0]),
+)
+
+
+@settings(max_examples=80)
+@given(WILD, WILD, st.lists(st.tuples(WILD, WILD), min_size=1, max_size=12), st.integers(-300, 300))
+def test_however_wild_its_lines_and_points_are_it_is_judged_or_refused(mid, base, points, power):
+    trace = ", ".join(f"{x!r} {y!r}" for x, y in points)
+    judged(document(f"<trace>{trace}</trace>{TRACE}", mid, base))
+    grown = ", ".join(f"{x * 10.0**power!r} {y * 10.0**power!r}" for x, y in [(12, 18), (12, 26), (16, 26)])
+    judged(
+        document(f'<traceGroup><annotation type="truth">l</annotation><trace>{grown}</trace></traceGroup>')
+    )
+
+
+@settings(max_examples=40)
+@given(WILD, st.sampled_from(["1/mm", "1/cm", "mm", "dev", ""]), st.lists(WILD, min_size=3, max_size=3))
+def test_however_wild_its_units_and_times_are_it_is_judged_or_refused(resolution, units, times):
+    source = f"""<inkSource xml:id="pen"><traceFormat xml:id="form">
+        <channel name="X" units="dev"/><channel name="Y" units="dev"/><channel name="T" units="s"/>
+        </traceFormat><channelProperties>
+        <channelProperty channel="X" name="resolution" value="{resolution!r}" units="{units}"/>
+        <channelProperty channel="Y" name="resolution" value="{resolution!r}" units="{units}"/>
+        </channelProperties></inkSource>"""
+    points = ", ".join(f"{120 + 9 * i} {180 + 40 * i} {t!r}" for i, t in enumerate(times))
+    judged(
+        document(f'<trace contextRef="#form">{points}</trace>', more=f"<definitions>{source}</definitions>")
+    )

@@ -77,7 +77,7 @@ _SENTENCES: dict[str, tuple[str, ...]] = {
         r"to the (?P<side>left|right) of the start of (?P<letter>.)\.$",
         r"^Find the starting place first: (?P<start>.+)\.$",
     ),
-    "direction.reversed": (r"^The (?P<part>\w+) was", r" from (?P<begin>.+)\.$"),
+    "direction.reversed": (r"^The (?P<part>\w+) was", r"^Write the \w+ from (?P<begin>.+)\.$"),
     "direction.turn": (r"^The round turns (?P<way>\w+);", r"^From (?P<start>.+), go round"),
     "order.swapped": (r"^The (?P<part>\w+) was written before the (?P<other>\w+)\.$",),
     "lift.extra": (r"^Keep the pen down: (?P<first>.+)\.$",),

@@ -58,7 +58,7 @@ def check_many(
     The document of a file, or in words why it could not be judged.
     """
     todo = [(file, level, style) for file in files]
-    if len(todo) == 1 or workers == 1:
+    if len(todo) < 2 or workers == 1:
         yield from map(_judged, todo)
         return
     with ProcessPoolExecutor(min(workers, len(todo))) as pool:

@@ -1,0 +1,67 @@
+"""The report shows each letter's first and latest ink side by side, as they were written."""
+
+from __future__ import annotations
+
+from datetime import timedelta
+
+import numpy as np
+import pytest
+
+from firstloop.core.letterforms.library import letter
+from firstloop.formats import report_pdf as pdf
+from firstloop.formats.page_pdf import HEIGHT_MM, MARGIN_MM, WIDTH_MM, Pages
+from firstloop.formats.report_pdf import LetterLine, Report
+from firstloop.services import report
+from firstloop.text import all_of
+from tests.services.test_letter_history import BELOW, FIRST, GOOD, child, write  # noqa: F401
+
+WORDS = all_of("report.", name="Hana O", first="Hana", class_name="One", day="1 May", since="1 March")
+
+
+@pytest.fixture
+def drawn(monkeypatch) -> list[tuple[tuple, float, float]]:
+    """Every ink drawn on a page: its strokes, and where it stands, mm."""
+    found = []
+
+    def ink(_pages, strokes, x_mm, base_mm, _xh_mm):
+        found.append((strokes, x_mm, base_mm))
+
+    monkeypatch.setattr(Pages, "ink", ink)
+    return found
+
+
+def strokes_of(xs: list[float]) -> list[dict]:
+    return [{"x": xs, "y": [14.0 + 2 * i for i in range(len(xs))]}]
+
+
+def test_a_pair_is_the_first_and_the_latest_ink_of_a_letter(session, child, drawn):  # noqa: F811
+    first = write(session, child, 0, BELOW)
+    write(session, child, 7, BELOW)
+    latest = write(session, child, 30, GOOD)
+    first.attempts[0].ink, latest.attempts[0].ink = strokes_of([10.0, 11.0, 12.0]), strokes_of([40.0, 44.0])
+    session.commit()
+    made = report.child_report(session, child.id, (FIRST + timedelta(days=31)).date())
+    assert made.startswith(b"%PDF")
+    (one, x_one, base_one), (two, x_two, base_two) = drawn
+    assert [len(one[0]), len(two[0])] == [3, 2]
+    assert np.ptp(one[0][:, 0]) == pytest.approx(0.2, abs=0.02)  # 2 mm of 10
+    assert np.ptp(two[0][:, 0]) == pytest.approx(0.4, abs=0.02)
+    assert one[0][0, 1] > one[0][-1, 1]  # downwards on the page is downwards in letter space
+    assert base_one == base_two
+    assert x_one + float(one[0][:, 0].max()) < x_two + float(two[0][:, 0].min())
+
+
+def test_a_letter_with_one_day_of_ink_is_no_pair(session, child, drawn):  # noqa: F811
+    report.child_report(session, child.id, FIRST.date())
+    assert drawn == []
+
+
+@pytest.mark.parametrize("count", [0, 1, 4, 5, 16, 40])
+def test_pairs_stand_beside_one_another_on_the_page_and_no_more_than_fit(drawn, count):
+    ink = (letter("n").sampled[0].points,)
+    lines = [LetterLine("n", "secure", "", ink, ink, "1 May", "2 May") for _ in range(count)]
+    pdf.report_pdf(Report(WORDS, letters=[*lines, LetterLine("m", "learning", "", ink)]))
+    assert len(drawn) == 2 * min(count, 16)
+    spots = [(round(x), round(base)) for _, x, base in drawn]
+    assert len(set(spots)) == len(spots)
+    assert all(MARGIN_MM <= x < WIDTH_MM - MARGIN_MM and base < HEIGHT_MM - 22 for x, base in spots)
