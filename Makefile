@@ -6,7 +6,7 @@ UV := 0.13.9
 PORT ?= 8000
 WEB := $(shell find web/src -type f) web/index.html web/vite.config.ts web/package.json
 
-.PHONY: setup build demo serve dev test test-fast lint format types shots evaluate bench bench-load chaos wheel clean
+.PHONY: setup build demo serve dev test test-fast lint format types shots evaluate mutants floors bench bench-load chaos wheel clean
 
 setup: .make/python .make/node
 
@@ -51,9 +51,11 @@ dev: setup
 	@touch $@
 
 test: build .make/chromium
+	cd web && npm test --silent
 	$(PY) -m pytest -n 2 -p no:benchmark
 
 test-fast: build
+	cd web && npm test --silent
 	$(PY) -m pytest -n 2 -p no:benchmark -m "not browser"
 
 types: .make/python .make/node
@@ -77,6 +79,14 @@ shots: build .make/chromium
 
 evaluate: .make/python
 	.venv/bin/first-loop evaluate --write docs/evaluation.md
+
+# damage the checker on purpose, forty times: does its corpus notice? About ten minutes
+mutants: .make/python
+	$(PY) -m tests.mutants
+
+# what the corpus holds the checker to, written anew once it has got better; read the difference
+floors: .make/python
+	$(PY) -m tests.corpus.floors --write
 
 bench: build .make/chromium
 	$(PY) -m pytest benchmarks -q -s --benchmark-columns=median,iqr,max,rounds --benchmark-sort=fullname --benchmark-disable-gc

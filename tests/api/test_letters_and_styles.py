@@ -240,11 +240,11 @@ def test_a_playing_picture_uncovers_each_stroke_in_turn():
 
 
 def test_a_picture_has_ink_where_the_letter_is():
-    picture = np.array(Image.open(io.BytesIO(model_png(letter("l"), 300))).convert("L"))
+    picture = np.array(Image.open(io.BytesIO(model_png(letter("l"), height_px=300))).convert("L"))
     dark = np.argwhere(picture < 80)
     assert np.ptp(dark[:, 0]) / 300 == pytest.approx(2 / 3.8, abs=0.05)
     with pytest.raises(PictureError):
-        model_png(letter("l"), 10)
+        model_png(letter("l"), height_px=10)
 
 
 def test_the_stepping_stone_is_among_the_letters_the_class_has_begun(client, kittiwake):

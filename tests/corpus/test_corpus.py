@@ -8,9 +8,9 @@ import pytest
 
 from firstloop.core.check.vocabulary.codes import CODES
 from firstloop.core.check.vocabulary.grades import Heading
-from firstloop.core.simulate.corpus import Counts, broken, counted, wanted
+from firstloop.core.simulate.corpus import Counts, counted, wanted
 from firstloop.core.simulate.evaluate import HANDS, INK_SETS
-from tests.corpus.floors import floors
+from tests.corpus.floors import broken, floors
 
 PARTS = 6
 LARGE = 4.0

@@ -11,7 +11,7 @@ from firstloop.core.check.detect.bars import bar_findings
 from firstloop.core.check.detect.bends import bend_findings
 from firstloop.core.check.detect.causes import form_off, unexplained
 from firstloop.core.check.detect.direction import direction_findings
-from firstloop.core.check.detect.extra import find_extra, is_extra
+from firstloop.core.check.detect.extra import without_extra
 from firstloop.core.check.detect.flow import pauses, slow, speed_xh_s
 from firstloop.core.check.detect.form import form, form_xh
 from firstloop.core.check.detect.joins import join_crossing, join_findings
@@ -31,7 +31,7 @@ from firstloop.core.ink import InkGroup
 from firstloop.core.letterforms.alphabets import ALPHABETS, alphabet_of
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
 
-CHECKER_VERSION = "3"
+CHECKER_VERSION = "4"
 _TOGETHER = 16  # letters
 
 
@@ -109,16 +109,16 @@ def _without_looking(asked: Asked) -> LetterResult | None:
     return unreadable(asked.group, asked.expected) if too_much(asked.group) else None
 
 
-def _without_extra(case: Case) -> tuple[Case, list[Finding]]:
+def _without_extra(case: Case, lost: bool) -> tuple[Case, list[Finding]]:
     """The case without ink that goes on after the end of the letter, and what to say of that."""
-    extra = find_extra(case)
-    if extra is None or join_crossing(case):  # a loop that crosses elsewhere is that
+    if join_crossing(case):
+        return case, []  # a loop that crosses elsewhere is that
+    found = without_extra(case, only_curls=lost)
+    if found is None:
         return case, []
+    rest, extra = found
     said = case.find("shape.part-extra", extra.length_xh, extra.span, stroke=0)
-    ink = tuple(extra.rest if i == extra.stroke else stroke for i, stroke in enumerate(case.ink))
-    rest = relaid(case, ink)
-    better = rest.match.cost < case.match.cost and is_extra(extra, rest)
-    return (rest, said) if said and better else (case, [])
+    return (rest, said) if said else (case, [])
 
 
 def _badness(result: LetterResult) -> tuple[int, int]:
@@ -131,13 +131,14 @@ def _check(case: Case, asked: Asked) -> LetterResult:
     extra: list[Finding] = []
     bent = form(case)
     reading = read(case, style, chars, form_off(bent))
-    if is_unreadable(case, reading):
-        return unreadable(case.group, expected)
-    if reading.other is None and not reading.mirrored:  # a g for a q has no extra curl: it is a g
-        case, extra = _without_extra(case)
+    lost = is_unreadable(case, reading)
+    if lost or (reading.other is None and not reading.mirrored):  # a g for a q has no extra curl: it is a g
+        case, extra = _without_extra(case, lost)
         if extra:
             bent = form(case)
             reading = read(case, style, chars, form_off(bent))
+        elif lost:
+            return unreadable(case.group, expected)
     shape = shape_findings(case, reading, bent, style)
     if not reading.mirrored:
         shape += bar_findings(case) + bend_findings(case) + join_findings(case)

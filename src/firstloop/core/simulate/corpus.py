@@ -2,14 +2,14 @@
 
 For every code a few letters and words with that fault, in every script that has it and by both hands: at
 two and at four tolerances, where it has to be found, and at half of one, where it has to be left alone.
-Beside them clean ink of every set and of every bad pen. What is counted is held against floors
-(:func:`broken`); a checker that gets worse falls below one.
+Beside them clean ink of every set and of every bad pen. The tests hold what is counted here against the
+figures that the checker has reached; one that gets worse falls below them.
 """
 
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass, field
 from itertools import product
 from statistics import median
@@ -194,27 +194,3 @@ def counted(
         total.ratios += one.ratios
     if name:
         yield name, total
-
-
-Floors = Mapping[str, Mapping[str, float]]
-_SLACK = 1  # ink by which a count may be worse: another machine rounds otherwise
-_VALUE_SLACK = 0.1
-
-
-def broken(name: str, counts: Counts, floors: Floors) -> list[str]:
-    """What is worse than its floor, in words; nothing where the checker is as good as it was."""
-    floor, out = floors.get(name, {}), []
-    for figure, now in counts.figures().items():
-        if figure not in floor:
-            out.append(f"{name}: {figure} is {now:g} and has no floor")
-            continue
-        was = floor[figure]
-        if figure == "value":
-            worse = abs(now - was) > _VALUE_SLACK * was
-        elif figure.startswith("found"):
-            worse = now < was - _SLACK
-        else:
-            worse = now > was + _SLACK
-        if worse:
-            out.append(f"{name}: {figure} is {now:g}, was {was:g}")
-    return out

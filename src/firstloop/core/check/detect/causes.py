@@ -13,6 +13,8 @@ _EXPLAINS: dict[str, frozenset[str]] = {
     "start.high": frozenset({"shape.slant"}),
     "start.low": frozenset({"retrace.gap", "shape.corner", "shape.slant"}),
     "start.side": frozenset({"shape.slant", "shape.corner"}),
+    "direction.reversed": frozenset({"lift.extra"}),
+    "order.swapped": frozenset({"lift.extra", "start.low", "start.high", "start.side", "start.bottom"}),
     "shape.open": frozenset({"start.high", "start.low"}),
     "lift.missing": frozenset({"shape.form"}),
     "shape.reads-as": frozenset({"shape.form", "shape.corner", "shape.width", "shape.slant"}),
@@ -72,6 +74,8 @@ def unexplained(findings: Sequence[Finding]) -> list[Finding]:
     }
     if bent and "shape.form" not in explained:
         explained |= _BENT_EXPLAINS
+    if not bent and any(finding.code == "shape.bar-height" for finding in findings):
+        explained.add("shape.form")  # a bar far from its place is off its way from end to end
     for finding in findings:
         if finding.severity is Severity.FIX:
             explained |= _FAR_OUT.get(finding.code, frozenset())

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from dataclasses import replace
 from functools import lru_cache
+from itertools import pairwise
 
 import numpy as np
 
 from firstloop.core.check.detect.joins import lifts
-from firstloop.core.check.match.align import INK_XH
+from firstloop.core.check.match.align import INK_XH, InkRun
 from firstloop.core.check.match.case import Case
 from firstloop.core.check.match.template import Template
 from firstloop.core.check.vocabulary.findings import Finding
@@ -20,6 +21,7 @@ K = MoveKind
 _TURNED_BACK_DEG = 100.0  # a round is reversed when it turns at least this much the other way
 _STRETCH_XH = 0.35
 _CLIMB_XH = 0.12
+_LOW_XH = 0.2
 _TURN_TRIM = 0.12
 _RETRACE_TRIM = 0.18
 _MIN_RETRACE_XH = 0.25
@@ -65,6 +67,8 @@ def start_bottom(case: Case) -> list[Finding]:
     backwards = case.match.arrangement.backwards[case.match.arrangement.order.index(number)]
     if to_low >= to_start or not (climbs or backwards):
         return []
+    if case.template.letter.kinds[0][0] is K.ROUND_LEFT and ink[0, 1] > _lowest(case.template)[0, 1] + _LOW_XH:
+        return []  # a round begun low on its way is that, as long as it is not begun where it turns up again
     span = _head(case.ink[number])
     found = case.find("start.bottom", start[1] - ink[0, 1], span, goal=start)
     return [replace(f, at=span[0]) for f in found]
@@ -170,7 +174,37 @@ def order_swapped(case: Case) -> list[Finding]:
                 return case.find(
                     "order.swapped", 1.0, span, stroke=b, part=case.part_name(b), other=case.part_name(a)
                 )
+    return _pieces_swapped(case)
+
+
+def _pieces_swapped(case: Case) -> list[Finding]:
+    """Pieces of what the model writes in one stroke, in another order: the stem of a d before its round."""
+    if case.match.variant != "as-modelled":
+        return []
+    for one, next_one in pairwise(case.match.runs):
+        here, there = _of(case, one), _of(case, next_one)
+        if one.number < next_one.number or here[0] != there[0] or here[1] == there[1]:
+            continue
+        if min(one.size, next_one.size) * INK_XH < _STRETCH_XH:
+            continue
+        part, other = _piece(case, there), _piece(case, here)
+        where = case.ink[next_one.number]
+        other = "letter" if other == part else other
+        stroke, move = there
+        return case.find("order.swapped", 1.0, where, stroke=stroke, move=move, part=part, other=other)
     return []
+
+
+def _piece(case: Case, at: tuple[int, int]) -> str:
+    """What a move of the model is called, as a key."""
+    return next((one.name for one in case.template.parts if (one.stroke, one.move) == at), "stem")
+
+
+def _of(case: Case, run: InkRun) -> tuple[int, int]:
+    """Stroke of the model, and its move, that most of a run was matched to."""
+    at = case.match.model[run.at]
+    stroke = int(np.bincount(case.template.stroke[at]).argmax())
+    return stroke, int(np.bincount(case.template.move[at]).argmax())
 
 
 def lifts_extra(case: Case) -> list[Finding]:
@@ -185,6 +219,8 @@ def lifts_extra(case: Case) -> list[Finding]:
 
 def lifts_missing(case: Case) -> list[Finding]:
     """Strokes run together that the model lifts between."""
+    if case.run_on is not None and case.template.dot_stroke is not None:
+        return case.find("lift.missing", 1.0, case.run_on, stroke=case.template.dot_stroke, part="dot")
     missing, stroke = 0, 0
     where = np.zeros(0, dtype=np.int64)
     for run, shares in zip(case.match.runs, case.shares.tolist(), strict=True):

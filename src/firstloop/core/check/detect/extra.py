@@ -10,9 +10,10 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from firstloop.core.check.match.align import INK_XH, InkRun
+from firstloop.core.check.match.align import INK_XH, InkRun, align_all
 from firstloop.core.check.match.case import Case
-from firstloop.core.curves import FloatArray, IntArray, along, length, nearest, turning_deg
+from firstloop.core.check.match.cases import relaid
+from firstloop.core.curves import FloatArray, IntArray, along, length, nearest, resample, turning_deg
 
 _END_POINTS = 3  # of the template: ink that belongs to these is at its end
 _AWAY_XH = 0.18  # ink that never goes further than this from the model is only shaky
@@ -22,6 +23,12 @@ _LEAST_XH = 0.40
 _A_LETTER_XH = 0.1
 _NOT_WHOLE = ("part-missing", "without-joins")
 _COARSE = 5
+_LONG = 1.35  # times as long as its model: then a curl may hide the letter from the match
+_HIDDEN_XH = 0.06  # a match worse than this may be of ink that hides a letter
+_CUTS = 14
+_CLEARER = 0.6  # times the cost: so much better the letter fits without what hides it
+_ONE_WAY = 0.75  # of its turning: a curl or a loop goes one way, a scribble does not
+_CURL_STEP_XH = 0.12
 
 
 @dataclass(frozen=True, eq=False)
@@ -66,6 +73,56 @@ def find_extra(case: Case) -> Extra | None:
     keep = length(case.ink[stroke]) - length(span)
     rest = case.ink[stroke][along(case.ink[stroke]) <= keep]
     return Extra(stroke, length(case.normal[after]), span, rest) if len(rest) > 1 else None
+
+
+def without_extra(case: Case, *, only_curls: bool = False) -> tuple[Case, Extra] | None:
+    """The letter laid again without ink that goes on when it is finished, or that hides it; and that ink.
+
+    Where the whole is no letter, only a curl or a loop can have hidden one; a scribble has nothing in it.
+    """
+    for extra in (find_extra(case), _hiding(case)):
+        if extra is None or (only_curls and not _is_curl(extra.span)):
+            continue
+        ink = tuple(extra.rest if i == extra.stroke else stroke for i, stroke in enumerate(case.ink))
+        rest = relaid(case, ink)
+        if rest.match.cost < case.match.cost and is_extra(extra, rest):
+            return rest, extra
+    return None
+
+
+def _hiding(case: Case) -> Extra | None:
+    """A curl or loop about as long as the letter or longer, before it or after it.
+
+    So much ink draws the match after it. The letter is looked for in the first and in the last stretch of
+    the stroke instead; it is there where that fits clearly better than the whole.
+    """
+    number = max(range(len(case.ink)), key=lambda i: length(case.ink[i]))
+    stroke = case.ink[number]
+    if case.match.cost < _HIDDEN_XH or sum(map(length, case.ink)) < _LONG * case.template.length:
+        return None
+    way = along(stroke)
+    step = way[-1] / (_CUTS + 1)
+    cuts = [(float(cut), first) for cut in step * np.arange(1, _CUTS + 1) for first in (True, False)]
+    for _ in range(2):  # about where, then exactly
+        stays = [way <= cut if first else way >= cut for cut, first in cuts]
+        inks = [tuple(s[stay] if i == number else s for i, s in enumerate(case.ink)) for stay in stays]
+        costs = [match.cost for match in align_all([(ink, case.template) for ink in inks])]
+        best = int(np.argmin(costs))
+        cut, first = cuts[best]
+        cuts = [(cut + part * step, first) for part in np.linspace(-0.8, 0.8, 9)]
+    if costs[best] > min(_A_LETTER_XH, _CLEARER * case.match.cost):
+        return None
+    stay = stays[best]
+    span = stroke[~stay]
+    if not _is_curl(span):
+        return None
+    return Extra(number, length(span), span, stroke[stay])
+
+
+def _is_curl(run: FloatArray) -> bool:
+    run = resample(run, max(3, round(length(run) / _CURL_STEP_XH)))
+    turns = [turning_deg(run[i : i + 3]) for i in range(len(run) - 2)]
+    return abs(sum(turns)) > max(_TURN_DEG, _ONE_WAY * float(np.abs(turns).sum()))
 
 
 def _trailing(case: Case, run: InkRun, of: int) -> IntArray:

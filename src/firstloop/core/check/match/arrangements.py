@@ -18,7 +18,7 @@ from firstloop.core.check.ink.cleaning import box_size
 from firstloop.core.check.match.template import Template
 from firstloop.core.check.match.variants import COARSE, Variant, Variants, variants
 from firstloop.core.check.match.warp import warp_costs
-from firstloop.core.curves import FloatArray, IntArray, length, resample
+from firstloop.core.curves import FloatArray, IntArray, along, length, resample
 from firstloop.core.letterforms.model import NARROW_XH
 
 _ALL_ORDERS = 4  # with more strokes than this only the written order is tried
@@ -31,6 +31,9 @@ _REVERSAL_PRICE_XH = 0.018
 _WHOLE_REVERSAL_PRICE_XH = 0.045  # a letter of one stroke is seldom written from its end
 _FLAT_XH = 0.05  # ink no wider, or no higher, than this is not stretched that way
 _SCALE_RANGE = (0.45, 2.2)
+_DOT_REACH_XH = 0.45  # how far from its place a dot is still one, where the pen ran on to it
+_LATE = 0.6  # of the model's length: from here on its end is looked for
+_RUN_ON_LEAST_XH = 0.8
 _BY_SIZE, _AS_WRITTEN = 0, 1  # ways to lay ink on a variant
 
 
@@ -227,3 +230,27 @@ def find_dot(ink: tuple[FloatArray, ...], template: Template) -> int | None:
     big_top = max(float(s[:, 1].max()) for i, s in enumerate(ink) if i not in small or len(small) == len(ink))
     above = [i for i in small if float(ink[i][:, 1].mean()) > big_top - 0.25]
     return max(above, key=lambda i: float(ink[i][:, 1].mean()), default=None)
+
+
+def dot_freed(
+    ink: tuple[FloatArray, ...], template: Template
+) -> tuple[tuple[FloatArray, ...], FloatArray | None]:
+    """The ink with its dot as a stroke of its own, and what ran on up to it where the pen was not lifted.
+
+    Told from a letter that is only too tall by the way back: the pen has been at the end of the letter first.
+    """
+    if template.dot is None or find_dot(ink, template) is not None:
+        return ink, None
+    number = max(range(len(ink)), key=lambda i: length(ink[i]))
+    stroke = ink[number]
+    run = template.runs[0]
+    here = stroke[0] - run[0]
+    off = np.hypot(*(stroke - (run[-1] + here)).T)
+    late = along(stroke) > _LATE * template.lengths[0]
+    at = int(np.where(late, off, np.inf).argmin())
+    rest = stroke[at:]
+    near_dot = float(np.hypot(*(stroke[-1] - (template.dot + here)))) < _DOT_REACH_XH
+    if not late.any() or off[at] > _DOT_REACH_XH or not near_dot or length(rest) < _RUN_ON_LEAST_XH:
+        return ink, None
+    freed = tuple(stroke[: at + 1] if i == number else one for i, one in enumerate(ink))
+    return (*freed, stroke[-2:]), rest

@@ -25,7 +25,8 @@ class Case:
     """Ink, model, their correspondence, and how strict to be.
 
     ``begins`` is False where the ink was cut from what came before, ``lifted_after`` True where the
-    pen came up although the word runs on.
+    pen came up although the word runs on. ``run_on`` is ink that ran on from the letter to its dot, where
+    the pen was not lifted; it is no longer in ``ink``.
     """
 
     group: InkGroup
@@ -37,6 +38,7 @@ class Case:
     strictness: Strictness = USUAL
     begins: bool = True
     lifted_after: bool = False
+    run_on: FloatArray | None = None
 
     @property
     def char(self) -> str:

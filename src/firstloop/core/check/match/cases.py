@@ -13,6 +13,7 @@ from firstloop.core.check.match.align import (
     as_modelled,
     rematch_all,
 )
+from firstloop.core.check.match.arrangements import dot_freed
 from firstloop.core.check.match.case import Case
 from firstloop.core.check.match.frame import Frame, Heights, fit_frame, heights, without_stray_start
 from firstloop.core.check.match.template import Template, template
@@ -118,10 +119,16 @@ def build_cases(asked: Sequence[Asked]) -> list[Case]:
             group = replace(group, strokes=tuple(group.strokes[i] for i in keep))
         models.append(model)
         groups.append(group)
-    inks = [tuple(smoothed(stroke) for stroke in group.in_letter_space) for group in groups]
+    freed = [
+        dot_freed(tuple(smoothed(stroke) for stroke in group.in_letter_space), model)
+        for group, model in zip(groups, models, strict=True)
+    ]
+    inks = [ink for ink, _ in freed]
     return [
-        Case(group, ink, model, *laid, one.strictness, one.beside.begins, one.beside.lifted_after)
-        for one, group, ink, model, laid in zip(asked, groups, inks, models, _laid(inks, models), strict=True)
+        Case(group, ink, model, *laid, one.strictness, one.beside.begins, one.beside.lifted_after, run_on)
+        for one, group, (ink, run_on), model, laid in zip(
+            asked, groups, freed, models, _laid(inks, models), strict=True
+        )
     ]
 
 

@@ -1,0 +1,78 @@
+import { QueryClient, type QueryKey } from "@tanstack/react-query";
+import { expect, test } from "vitest";
+import { type Change, keys, wentStale } from "@/api/keys";
+
+const SHOWN: Record<string, QueryKey> = {
+  story: keys.story(4),
+  "the map": keys.map(1, "all", undefined),
+  today: keys.today(1),
+  coverage: keys.coverage(1),
+  "a child's letters": keys.child(4),
+  "a letter's history": keys.history(4, "n"),
+  "the queue": keys.queue(1, "newest"),
+  "a row": keys.row(7),
+  "rows of a child": keys.rows({ child: 4 }),
+  "words of a child": keys.wordsOf(4, 20),
+  "words to look at": keys.wordsToLookAt(1),
+  "what was watched": keys.watched(1, "n"),
+  trust: keys.trust(1),
+  classes: keys.classes(),
+  "a model": keys.letter(1, "n"),
+  styles: keys.styles(),
+};
+
+/** Names of the answers that are fetched anew after a change. */
+function stale(change: Change): string[] {
+  const client = new QueryClient();
+  for (const key of Object.values(SHOWN)) client.setQueryData(key, "as it was");
+  wentStale(client, change);
+  return Object.keys(SHOWN).filter((name) => client.getQueryState(SHOWN[name] ?? [])?.isInvalidated);
+}
+
+test("a mark changes a row, the queue and all that is told over time", () => {
+  expect(stale("marks")).toEqual([
+    "story",
+    "the map",
+    "today",
+    "coverage",
+    "a child's letters",
+    "a letter's history",
+    "the queue",
+    "a row",
+    "rows of a child",
+    "trust",
+  ]);
+});
+
+test("a word crossed out or rubbed out changes the child's story and what is shown of its words", () => {
+  expect(stale("word")).toEqual(["story", "today", "coverage", "words of a child", "words to look at"]);
+});
+
+test("what was watched changes the letter's evidence, and no row", () => {
+  expect(stale("watched")).toContain("what was watched");
+  expect(stale("watched")).toContain("the map");
+  expect(stale("watched")).not.toContain("a row");
+});
+
+test("no change makes a model or a style untrue", () => {
+  for (const change of ["marks", "written", "watched", "word", "notes", "newChild"] as const) {
+    expect(stale(change)).not.toContain("a model");
+    expect(stale(change)).not.toContain("styles");
+  }
+});
+
+test("answers that may go stale apart are not kept under one name by chance", () => {
+  const kinds = Object.entries(keys) as [string, (...given: never[]) => QueryKey][];
+  const roots = new Map<unknown, string[]>();
+  for (const [kind, key] of kinds) {
+    const root = (key as (...given: unknown[]) => QueryKey)(1, 2, 3)[0];
+    roots.set(root, [...(roots.get(root) ?? []), kind]);
+  }
+  const shared = [...roots.values()].filter((those) => those.length > 1);
+  expect(shared).toEqual([
+    ["classes", "archived", "counts"],
+    ["families", "compared", "parts"],
+    ["model", "slips", "letter", "line"],
+    ["today", "coverage"],
+  ]);
+});
