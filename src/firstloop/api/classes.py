@@ -19,7 +19,8 @@ from firstloop.services import child_file, children, class_map, classes, report,
 from firstloop.services.children import ChildView
 from firstloop.services.class_map import ClassMap
 from firstloop.services.classes import ClassView
-from firstloop.services.rows import Order, Queue, RowSummary
+from firstloop.services.row_views import RowSummary
+from firstloop.services.rows import Order, Queue
 from firstloop.services.today import CoveredView, WantedGroup
 from firstloop.services.today import Today as TodayView
 from firstloop.services.trust import Trust

@@ -13,7 +13,8 @@ from firstloop.api.server.errors import CONFLICT, NOT_FOUND
 from firstloop.formats.bounds import Strokes, SupportName
 from firstloop.services import explanation, rows, simulated_pen
 from firstloop.services.explanation import Explanation
-from firstloop.services.rows import KeptAttempt, RowSummary, RowView, WrittenAttempt
+from firstloop.services.row_views import KeptAttempt, RowSummary, RowView
+from firstloop.services.rows import WrittenAttempt
 from firstloop.services.simulated_pen import KeptStrokes
 from firstloop.store.rows import Edit
 

@@ -28,7 +28,7 @@ from firstloop.core.progress.weeks import monday
 from firstloop.services.children import ChildView, NoteView, child_view, note_view
 from firstloop.services.class_map import MONTH_DAYS, Signs, day_slips, signs
 from firstloop.services.evidence import day_of
-from firstloop.services.rows import checkers_best
+from firstloop.services.row_views import checkers_best
 from firstloop.services.today import due_now, recall
 from firstloop.store import days as store
 from firstloop.store import written as written_store

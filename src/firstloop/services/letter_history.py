@@ -14,11 +14,10 @@ from firstloop.core.progress.evidence import watched as watched_evidence
 from firstloop.core.progress.mastery import State, standing
 from firstloop.core.progress.weeks import halves, slip_counts, week_of, weeks
 from firstloop.core.supports import Support
-from firstloop.services import rows as row_service
 from firstloop.services.children import ChildView, child_view
 from firstloop.services.evidence import day_of
 from firstloop.services.results import counted_codes
-from firstloop.services.rows import AttemptView, Lines, attempt_view, lines_view
+from firstloop.services.row_views import AttemptView, Lines, attempt_view, lines_view, next_time
 from firstloop.services.watching import WatchedView, watched_view
 from firstloop.store import days, watched
 from firstloop.store import rows as store
@@ -179,7 +178,7 @@ def history(session: Session, child_id: int, char: str) -> LetterHistory:
             for one in slip_counts([slips_in(map(_found, _alone(row))) for row in rows])
         ],
         watched=[watched_view(note) for note in notes],
-        next_time=row_service.next_time(rows[-1]) if rows else "",
+        next_time=next_time(rows[-1]) if rows else "",
         early_rows=early,
         late_rows=late,
         standings=standings(session, child_id, char),

@@ -17,7 +17,8 @@ from firstloop.services.classes import RulingView, ruling_view
 from firstloop.services.ink import KeptStroke
 from firstloop.services.judging import Judge, here, word_result
 from firstloop.services.results import GroupView, RemarkView, group_view, remarks
-from firstloop.services.rows import Lines, fresh_lines, lines_view, same_sheet
+from firstloop.services.row_views import Lines, lines_view
+from firstloop.services.rows import fresh_lines, same_sheet
 from firstloop.store import days
 from firstloop.store import written as store
 from firstloop.store.classes import get_child, get_class

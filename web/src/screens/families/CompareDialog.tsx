@@ -4,7 +4,7 @@ import { useCompared } from "@/api/queries";
 import { useClass } from "@/app/school";
 import { Dialog } from "@/ui/Dialog";
 import { Loaded } from "@/ui/States";
-import { SCHEMES } from "./FamiliesScreen";
+import { SCHEMES } from "./schemes";
 
 type Props = {
   scheme: SchemeKey;

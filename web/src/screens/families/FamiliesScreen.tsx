@@ -13,15 +13,9 @@ import { FamilyDialog } from "./FamilyDialog";
 import { FamilyStrip } from "./FamilyStrip";
 import { NewFamilyDialog } from "./NewFamilyDialog";
 import { Sounds } from "./Sounds";
+import { SCHEMES } from "./schemes";
 import { useCarrying } from "./useCarrying";
 
-export const SCHEMES: { value: SchemeKey | "by-sound"; words: string }[] = [
-  { value: "by-movement", words: "movement" },
-  { value: "by-first-move", words: "first move" },
-  { value: "by-height", words: "height" },
-  { value: "by-join", words: "join" },
-  { value: "by-sound", words: "sound order" },
-];
 export const ALPHABETS: { value: Alphabet; words: string }[] = [
   { value: "lower case", words: "Lower case" },
   { value: "capitals", words: "Capitals" },

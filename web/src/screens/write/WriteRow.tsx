@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useSyncExternalStore } from "react";
 import { useParams } from "react-router";
-import { api, got, type LetterModel, type Row, type StrokeInk, type Support } from "@/api/client";
+import { api, got, type LetterModel, type Row, type Support } from "@/api/client";
 import { keys } from "@/api/keys";
 import { useLetter, useRow, useRowSteps } from "@/api/queries";
 import { useClass } from "@/app/school";
@@ -13,16 +13,7 @@ import { Loaded } from "@/ui/States";
 import { NotKept, SimulatedPen, Waiting } from "./Aids";
 import { RowEnd } from "./RowEnd";
 import { keepUnderPen, useDraft, useKeeping } from "./underPen";
-import { usePaper, WritingStrip } from "./WritingStrip";
-
-/** An attempt on the paper, whether the records have it yet or not. */
-export type Written = {
-  key: string;
-  strokes: StrokeInk[];
-  crossedOut: boolean;
-  id: number | null;
-  best: boolean;
-};
+import { usePaper, WritingStrip, type Written } from "./WritingStrip";
 
 /** The child's page: the strip, the model, the pen, and three words. */
 export function WriteRow() {

@@ -1,12 +1,20 @@
 import { type RefObject, useMemo } from "react";
-import type { LetterModel, Row, Support } from "@/api/client";
+import type { LetterModel, Row, StrokeInk, Support } from "@/api/client";
 import { CrossOut, Ink } from "@/ink/Ink";
 import { extent, pageOf } from "@/ink/paths";
 import type { Paper } from "@/ink/usePen";
 import { Chevrons, Glyph, StartRing } from "@/line/Letter";
 import { Lines } from "@/line/Strip";
 import { useSize } from "@/ui/useSize";
-import type { Written } from "./WriteRow";
+
+/** An attempt on the paper, whether the records have it yet or not. */
+export type Written = {
+  key: string;
+  strokes: StrokeInk[];
+  crossedOut: boolean;
+  id: number | null;
+  best: boolean;
+};
 
 const VISIBLE_SLOTS = 6;
 const BEGUN_SHARE = 0.4; // how much of a letter is given when the child finishes it

@@ -67,7 +67,10 @@ def start_bottom(case: Case) -> list[Finding]:
     backwards = case.match.arrangement.backwards[case.match.arrangement.order.index(number)]
     if to_low >= to_start or not (climbs or backwards):
         return []
-    if case.template.letter.kinds[0][0] is K.ROUND_LEFT and ink[0, 1] > _lowest(case.template)[0, 1] + _LOW_XH:
+    if (
+        case.template.letter.kinds[0][0] is K.ROUND_LEFT
+        and ink[0, 1] > _lowest(case.template)[0, 1] + _LOW_XH
+    ):
         return []  # a round begun low on its way is that, as long as it is not begun where it turns up again
     span = _head(case.ink[number])
     found = case.find("start.bottom", start[1] - ink[0, 1], span, goal=start)
