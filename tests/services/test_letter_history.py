@@ -13,7 +13,7 @@ from firstloop.core.check.vocabulary.grades import Verdict
 from firstloop.core.letterforms.style import HouseStyle
 from firstloop.core.progress.weeks import usual
 from firstloop.core.ruling import ruling_kind
-from firstloop.services import evidence, letter_history
+from firstloop.services import evidence, letter_history, row_views
 from firstloop.services import rows as row_service
 from firstloop.services.letter_history import child_page, standings
 from firstloop.store import classes, rows
@@ -142,7 +142,7 @@ def test_the_letters_of_a_child_say_how_they_stand(session, child):
 def test_the_teachers_mark_is_what_the_records_say(session, child):
     row = write(session, child, 0, BELOW, GOOD)
     row_service.edit(session, row.id, [Edit(row.attempts[0].id, "mark", "secure")], FIRST)
-    assert [row_service.attempt_verdict(attempt) for attempt in row.attempts] == ["secure", "secure"]
+    assert [row_views.attempt_verdict(attempt) for attempt in row.attempts] == ["secure", "secure"]
     history = letter_history.history(session, child.id, "n")
     assert history.weeks[0].secure == 2
     assert summary(session, row).marked is False
@@ -153,18 +153,18 @@ def test_the_teachers_mark_is_what_the_records_say(session, child):
 
 def test_a_crossed_out_attempt_is_not_scored(session, child):
     row = write(session, child, 0, BELOW, GOOD)
-    assert row_service.next_time(row) == "Start at the mid line, then straight down."
+    assert row_views.next_time(row) == "Start at the mid line, then straight down."
     row_service.edit(session, row.id, [Edit(row.attempts[0].id, "crossed_out", True)], FIRST)
-    assert row_service.next_time(row) == "Keep it just like your best one."
+    assert row_views.next_time(row) == "Keep it just like your best one."
     assert summary(session, row).verdicts == [None, "secure"]
     assert standings(session, child.id, "n")[0].why.startswith("learning: 1 of the last 1 alone")
 
 
 def test_rows_of_a_child_follow_one_another(session, child):
     first, second, third = (write(session, child, day, GOOD) for day in (0, 1, 2))
-    assert row_service.neighbours(session, second) == (third.id, first.id)
-    assert row_service.neighbours(session, first) == (second.id, None)
-    assert row_service.neighbours(session, third) == (None, second.id)
+    assert row_views.neighbours(session, second) == (third.id, first.id)
+    assert row_views.neighbours(session, first) == (second.id, None)
+    assert row_views.neighbours(session, third) == (None, second.id)
 
 
 def test_checking_begins_at_the_first_attempt_that_needs_the_teacher(session, child):
