@@ -33,14 +33,14 @@ _CURL_STEP_XH = 0.12
 
 @dataclass(frozen=True, eq=False)
 class Extra:
-    """What goes on after the end of one stroke.
+    """What is too much of one stroke.
 
     Parameters
     ----------
     stroke : int
         The ink stroke.
     length_xh : float
-        On the letter's own scale.
+        On the letter's own scale where it is known, else as written.
     span : array, shape (n, 2)
         As written, letter space.
     rest : array, shape (m, 2)
@@ -80,7 +80,8 @@ def without_extra(case: Case, *, only_curls: bool = False) -> tuple[Case, Extra]
 
     Where the whole is no letter, only a curl or a loop can have hidden one; a scribble has nothing in it.
     """
-    for extra in (find_extra(case), _hiding(case)):
+    for look in (find_extra, _hiding):
+        extra = look(case)
         if extra is None or (only_curls and not _is_curl(extra.span)):
             continue
         ink = tuple(extra.rest if i == extra.stroke else stroke for i, stroke in enumerate(case.ink))
@@ -101,6 +102,8 @@ def _hiding(case: Case) -> Extra | None:
     if case.match.cost < _HIDDEN_XH or sum(map(length, case.ink)) < _LONG * case.template.length:
         return None
     way = along(stroke)
+    if len(stroke) < _CUTS:
+        return None
     step = way[-1] / (_CUTS + 1)
     cuts = [(float(cut), first) for cut in step * np.arange(1, _CUTS + 1) for first in (True, False)]
     for _ in range(2):  # about where, then exactly
