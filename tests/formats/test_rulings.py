@@ -6,6 +6,7 @@ import base64
 import io
 import re
 import zlib
+from itertools import pairwise
 from xml.etree import ElementTree as ET
 
 import numpy as np
@@ -14,6 +15,7 @@ from PIL import Image
 
 from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.spacing import letter_boxes
+from firstloop.core.letterforms.style import HouseStyle, Script
 from firstloop.core.letterforms.words import word
 from firstloop.core.ruling import RULINGS, Boxes, RulingKind
 from firstloop.formats.page_pdf import Pages
@@ -104,3 +106,10 @@ def test_blocks_of_neighbours_meet_and_hold_their_letters():
         assert all(right > left for left, right in cells)
         middles = [(left + right) / 2 for left, _, right, _ in letters]
         assert all(left < middle < right for (left, right), middle in zip(cells, middles, strict=True))
+
+
+def test_blocks_of_a_joined_word_part_it_between_the_letters_themselves():
+    (boxes,) = letter_boxes(word("tide", HouseStyle(script=Script.CURSIVE)))
+    whole = word("tide", HouseStyle(script=Script.CURSIVE)).bounds
+    assert (boxes[0][0], boxes[-1][2]) == pytest.approx((whole[0], whole[2]))  # ways in and out at the ends
+    assert all(one[2] < other[0] for one, other in pairwise(boxes))  # else a block would cut a letter

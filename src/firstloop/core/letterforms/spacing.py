@@ -48,7 +48,10 @@ def finger_xh(style: HouseStyle) -> float:
 
 
 def letter_boxes(model: Letter) -> list[list[Box]]:
-    """The boxes of the letters of a text, word by word; of a letter alone, one word of one."""
+    """The boxes of the letters of a text, word by word; of a letter alone, one word of one.
+
+    Between two letters their joins count to neither; the first and the last of a word have theirs.
+    """
     if not isinstance(model, Word):
         return [[model.bounds]]
     words: list[list[Box]] = [[]]
@@ -56,7 +59,12 @@ def letter_boxes(model: Letter) -> list[list[Box]]:
         if char.isspace():
             words.append([])
             continue
-        left, bottom, right, top = model.letter_at(index).bounds
-        at = model.lefts[index]
+        one, at = model.letter_at(index), model.lefts[index]
+        left, bottom, right, top = one.bounds
+        own = np.concatenate(without_joins(one))[:, 0]
+        if index and not model.char[index - 1].isspace():
+            left = float(own.min())
+        if model.char[index + 1 : index + 2].strip():
+            right = float(own.max())
         words[-1].append((left + at, bottom, right + at, top))
     return words
