@@ -9,11 +9,11 @@ import numpy as np
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.shots import CHROMIUM, serve
+from tests.browser.shots import CHROMIUM, PATIENCE_S, serve
 from tests.pen import model
 
 CHILDREN = (("Edie", "W", "right"), ("Gus", "L", "right"), ("Cleo", "M", "left"))
-PATIENCE_MS = 30_000
+PATIENCE_MS = PATIENCE_S * 1000
 expect.set_options(timeout=PATIENCE_MS)  # a busy machine is slow, not wrong
 
 
@@ -38,7 +38,7 @@ def found_school(api: httpx2.Client) -> None:
 def server(tmp_path_factory: pytest.TempPathFactory) -> str:
     """One server for the session, with a class of three."""
     url = serve(tmp_path_factory.mktemp("records"))
-    with httpx2.Client(base_url=url) as api:
+    with httpx2.Client(base_url=url, timeout=PATIENCE_S) as api:
         found_school(api)
     return url
 
@@ -50,7 +50,7 @@ def base_url(server: str) -> str:
 
 @pytest.fixture
 def api(server: str) -> Iterator[httpx2.Client]:
-    with httpx2.Client(base_url=server) as client:
+    with httpx2.Client(base_url=server, timeout=PATIENCE_S) as client:
         yield client
 
 

@@ -15,7 +15,7 @@ import httpx2
 from playwright.sync_api import Browser, sync_playwright
 
 from tests.browser.conftest import choose_row, found_school
-from tests.browser.shots import CHROMIUM, serve
+from tests.browser.shots import CHROMIUM, PATIENCE_S, serve
 
 REPORTS = 300
 WATCH = """() => {
@@ -40,7 +40,7 @@ BOARD = """async () => {
 
 def _board_frames(browser: Browser, url: str) -> list[float]:
     """Frame times, ms, while a joined word plays on the board at full size."""
-    with httpx2.Client(base_url=url) as api:
+    with httpx2.Client(base_url=url, timeout=PATIENCE_S) as api:
         api.put("/api/classes/1/style", json={"name": "Joined", "script": "cursive"})
     page = browser.new_context(base_url=url, viewport={"width": 1280, "height": 800}).new_page()
     page.goto("/board?text=lighthouse")
@@ -51,7 +51,7 @@ def _board_frames(browser: Browser, url: str) -> list[float]:
 def main() -> None:
     """Write a long stroke with a pen and print the figures as a line of a Markdown table."""
     url = serve(Path(tempfile.mkdtemp()))
-    with httpx2.Client(base_url=url) as api:
+    with httpx2.Client(base_url=url, timeout=PATIENCE_S) as api:
         found_school(api)
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(**CHROMIUM)

@@ -20,6 +20,7 @@ from firstloop.api.app import create_app
 from firstloop.api.settings import Settings
 from firstloop.demo.build import ensure_demo
 
+PATIENCE_S = 30  # a busy machine is slow, not wrong
 CHROMIUM = {
     "executable_path": "/usr/bin/chromium",
     "args": ["--no-sandbox", "--disable-dev-shm-usage", "--disable-gpu"],
@@ -106,7 +107,7 @@ def main(folder: Path) -> None:
     data = Path(tempfile.mkdtemp()) / "demo"
     ensure_demo(Settings(data), date.today())
     url = serve(data)
-    api = httpx2.Client(base_url=url)
+    api = httpx2.Client(base_url=url, timeout=PATIENCE_S)
     views: dict[str, tuple[str, Callable[[Page], object] | None]] = {
         "today": ("/today", None),
         "families": ("/families", None),

@@ -12,7 +12,7 @@ from firstloop.core.simulate.text import write_text
 from firstloop.services.ink import from_stroke
 from tests.api.test_journeys import strokes
 from tests.browser.conftest import found_school
-from tests.browser.shots import serve
+from tests.browser.shots import PATIENCE_S, serve
 
 pytestmark = pytest.mark.browser
 
@@ -21,14 +21,14 @@ pytestmark = pytest.mark.browser
 def school(tmp_path) -> str:
     """A school of its own, so that its queue holds only what a test put there."""
     url = serve(tmp_path)
-    with httpx2.Client(base_url=url) as api:
+    with httpx2.Client(base_url=url, timeout=PATIENCE_S) as api:
         found_school(api)
     return url
 
 
 @pytest.fixture
 def records(school):
-    with httpx2.Client(base_url=school) as api:
+    with httpx2.Client(base_url=school, timeout=PATIENCE_S) as api:
         yield api
 
 

@@ -12,7 +12,7 @@ from playwright.sync_api import Page, expect
 from firstloop.api.settings import Settings
 from firstloop.demo.seed import seed
 from firstloop.store.database import open_engine, sessions, upgrade
-from tests.browser.shots import serve
+from tests.browser.shots import PATIENCE_S, serve
 
 pytestmark = pytest.mark.browser
 WEEKS, TERM_WEEKS = 5, 12
@@ -32,7 +32,7 @@ def school(tmp_path_factory: pytest.TempPathFactory) -> str:
 
 @pytest.fixture
 def records(school: str):
-    with httpx2.Client(base_url=school) as api:
+    with httpx2.Client(base_url=school, timeout=PATIENCE_S) as api:
         yield api
 
 

@@ -18,6 +18,7 @@ from playwright.sync_api import APIResponse, Page, Route, expect
 
 from firstloop.core.letterforms.library import letter
 from tests.browser.conftest import attempts_kept, choose_row, corners, found_school, row_id, write
+from tests.browser.shots import PATIENCE_S
 from tests.pen import even
 
 pytestmark = pytest.mark.browser
@@ -307,7 +308,7 @@ def test_no_finished_attempt_is_lost_when_the_server_is_killed(page: Page, tmp_p
     process = Process(tmp_path, free_port())
     process.start()
     try:
-        with httpx2.Client(base_url=process.url) as api:
+        with httpx2.Client(base_url=process.url, timeout=PATIENCE_S) as api:
             found_school(api)
         page.goto(f"{process.url}/write")
         page.get_by_role("radio", name="Edie W").click()
