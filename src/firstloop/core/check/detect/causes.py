@@ -13,8 +13,6 @@ _EXPLAINS: dict[str, frozenset[str]] = {
     "start.high": frozenset({"shape.slant"}),
     "start.low": frozenset({"retrace.gap", "shape.corner", "shape.slant"}),
     "start.side": frozenset({"shape.slant", "shape.corner"}),
-    "direction.reversed": frozenset({"lift.extra"}),
-    "order.swapped": frozenset({"lift.extra", "start.low", "start.high", "start.side", "start.bottom"}),
     "shape.open": frozenset({"start.high", "start.low"}),
     "lift.missing": frozenset({"shape.form"}),
     "shape.reads-as": frozenset({"shape.form", "shape.corner", "shape.width", "shape.slant"}),
@@ -46,6 +44,8 @@ _FAR_OUT: dict[str, frozenset[str]] = {
     "shape.form": frozenset({"shape.corner", "retrace.gap"}),
     "shape.slant": frozenset({"shape.dot-gap"}),
 }
+# the same, unless the letter is bent all over: a bar far from its place is off its way from end to end
+_UNLESS_BENT: dict[str, frozenset[str]] = {"shape.bar-height": frozenset({"shape.form"})}
 # two ways of saying the same: only the one further out is said
 _RIVALS = (
     ("shape.slant", "shape.form"),
@@ -74,9 +74,9 @@ def unexplained(findings: Sequence[Finding]) -> list[Finding]:
     }
     if bent and "shape.form" not in explained:
         explained |= _BENT_EXPLAINS
-    if not bent and any(finding.code == "shape.bar-height" for finding in findings):
-        explained.add("shape.form")  # a bar far from its place is off its way from end to end
     for finding in findings:
+        if not bent:
+            explained |= _UNLESS_BENT.get(finding.code, frozenset())
         if finding.severity is Severity.FIX:
             explained |= _FAR_OUT.get(finding.code, frozenset())
     out = {finding.code: _times(finding) for finding in findings if finding.code not in explained}

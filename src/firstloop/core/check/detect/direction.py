@@ -29,15 +29,18 @@ _MIN_RETRACE_XH = 0.25
 
 def direction_findings(case: Case) -> list[Finding]:
     """Everything wrong with starts, direction, order and lifts; one cause, one finding."""
-    bottom = start_bottom(case) if case.begins else []
+    pieces = pieces_swapped(case)
+    bottom = start_bottom(case) if case.begins and not pieces else []
     turned = [] if bottom else turn_reversed(case)
     reverse = [] if bottom or turned else strokes_reversed(case)
     out = bottom + turned + reverse
-    if case.begins and not out:
+    if case.begins and not out and not pieces:
         out += start_place(case)
     if not bottom:
-        out += order_swapped(case)
-    out += lifts_extra(case) + lifts_missing(case)
+        out += order_swapped(case) or pieces
+    if not pieces:  # they cannot be written so without a lift between them
+        out += lifts_extra(case)
+    out += lifts_missing(case)
     if not (bottom or turned):
         out += retrace_gap(case)
     return out
@@ -177,10 +180,10 @@ def order_swapped(case: Case) -> list[Finding]:
                 return case.find(
                     "order.swapped", 1.0, span, stroke=b, part=case.part_name(b), other=case.part_name(a)
                 )
-    return _pieces_swapped(case)
+    return []
 
 
-def _pieces_swapped(case: Case) -> list[Finding]:
+def pieces_swapped(case: Case) -> list[Finding]:
     """Pieces of what the model writes in one stroke, in another order: the stem of a d before its round."""
     if case.match.variant != "as-modelled":
         return []
@@ -213,6 +216,8 @@ def _of(case: Case, run: InkRun) -> tuple[int, int]:
 def lifts_extra(case: Case) -> list[Finding]:
     """Pen lifts inside a stroke that the model makes in one."""
     spots, _ = lifts(case)
+    back = [run.at for run in case.match.runs if run.backwards]  # a piece turned round needs a lift before it
+    spots = [i for i in spots if not any(at.start <= i + 1 <= at.stop for at in back)]
     if not spots:
         return []
     at = int(case.match.model[spots[0]])
