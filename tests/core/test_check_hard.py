@@ -120,3 +120,9 @@ def test_the_pieces_of_a_letter_in_another_order_are_that_and_no_lift(char, move
 def test_a_round_begun_low_is_not_begun_at_the_bottom(char):
     begun = moved_start(1, -1)(letter(char), 0.55, np.random.default_rng(0), DEFAULT_STYLE)
     assert usually(char, begun) & {"start.low", "start.bottom"} == {"start.low"}
+
+
+def test_strokes_in_another_order_hide_no_lift_that_they_do_not_need():
+    stem, bar = model("t")
+    broken = [bar, stem[: len(stem) // 2], stem[len(stem) // 2 :]]
+    assert usually("t", broken) == {"order.swapped", "lift.extra"}
