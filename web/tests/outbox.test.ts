@@ -238,3 +238,17 @@ test.each([1, 2, 3, 4])(
     expect(await page.waitingHere()).toEqual([]);
   },
 );
+
+test("what is crossed out while it is being sent reaches the records crossed out", async () => {
+  const page = await openPage();
+  const seen: unknown[] = [];
+  serve(async (_, __, body) => {
+    seen.push((body as { crossed_out: boolean }).crossed_out);
+    if (seen.length === 1) expect(await page.crossOutWaiting(row)).toBe(true);
+    return TAKEN;
+  });
+  await page.post(row, attempt("one"), "p");
+  await page.flush();
+  expect(seen).toEqual([false, true]);
+  expect(await page.waitingHere()).toEqual([]);
+});

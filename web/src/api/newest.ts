@@ -1,12 +1,14 @@
-import type { QueryClient, QueryKey } from "@tanstack/react-query";
+import { notifyManager, type QueryClient, type QueryKey } from "@tanstack/react-query";
 
 /**
  * Put the answer to a step on screen. It is newer than whatever is still being fetched for the same place:
- * that is called off first, or it would come late and undo what the step has done.
+ * that is called off first, or it would come late and undo what the step has done. Resolves once every
+ * screen has been told.
  */
 export async function showNewest<T>(client: QueryClient, queryKey: QueryKey, newest: T) {
   await client.cancelQueries({ queryKey, exact: true });
   client.setQueryData(queryKey, newest);
+  await new Promise<void>((told) => notifyManager.schedule(told)); // screens are told in the order of what is scheduled
 }
 
 const begun = new Map<string, number>();

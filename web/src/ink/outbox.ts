@@ -110,7 +110,7 @@ async function sendAll(): Promise<void> {
       timer = setTimeout(flush, AGAIN_MS);
       return;
     }
-    await takeOut(next.name);
+    if (waiting.includes(next)) await takeOut(next.name); // or it was crossed out meanwhile, and goes once more
   }
   refused = turnedAway;
 }
