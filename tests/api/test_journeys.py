@@ -32,8 +32,8 @@ def school(client: TestClient, name: str = "Edie", hand: str = "right") -> dict:
     return {"class": made, "child": child}
 
 
-def start(client: TestClient, child_id: int, letter: str = "n") -> dict:
-    answer = client.post("/api/rows", json={"child_id": child_id, "letter": letter})
+def start(client: TestClient, child_id: int, letter: str = "n", **more) -> dict:
+    answer = client.post("/api/rows", json={"child_id": child_id, "letter": letter, **more})
     assert answer.status_code == 201
     return answer.json()
 
@@ -218,6 +218,7 @@ def test_the_class_map_shows_every_child_with_the_letters_written(client, rng):
     made = school(client)
     row = start(client, made["child"]["id"], "o")
     post(client, row, 1, strokes("o", rng))
+    client.post(f"/api/rows/{row['id']}/finish")
     found = client.get(f"/api/classes/{made['class']['id']}/map").json()
     assert sum(len(family["letters"]) for family in found["families"]) == 26
     assert found["children"][0]["cells"][0]["letter"] == "o"

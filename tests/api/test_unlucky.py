@@ -17,6 +17,7 @@ from fastapi.testclient import TestClient
 
 from firstloop.api.app import create_app
 from firstloop.api.server.beside import Beside, GaveUpError
+from firstloop.api.server.day_keeper import DayKeeper
 from firstloop.api.settings import Settings
 from firstloop.core.progress import evidence
 from firstloop.services import evidence as evidence_service
@@ -275,3 +276,26 @@ def test_names_are_measured_in_characters_that_a_person_sees(client, edie, name,
         child = answer.json()["id"]
         assert client.get(f"/api/children/{child}/export.zip").status_code == 200
         assert client.get(f"/api/children/{child}/report.pdf").content.startswith(b"%PDF")
+
+
+def states(client) -> list[str]:
+    """How the letters of a class stand."""
+    (child,) = client.get("/api/classes/1/map").json()["children"]
+    return [cell["state"] for cell in child["cells"]]
+
+
+def test_a_full_row_counts_at_once_and_one_left_in_the_middle_within_seconds(client, edie, rng):
+    left, full = start(client, edie["id"], "n"), start(client, edie["id"], "o", support=["alone"])
+    post(client, left, 1, strokes("n", rng))
+    assert states(client) == []
+    post(client, full, 2, strokes("o", rng))
+    assert states(client) == ["learning"]
+    keeper = DayKeeper(client.app.state.sessions, every_s=0.05)
+    keeper.start()
+    try:
+        until = time.monotonic() + 30
+        while len(states(client)) < 2 and time.monotonic() < until:
+            time.sleep(0.05)
+    finally:
+        keeper.stop()
+    assert states(client) == ["learning", "learning"]

@@ -16,6 +16,7 @@ import firstloop
 from firstloop.api.resources import ROUTERS
 from firstloop.api.server.beside import Beside
 from firstloop.api.server.bodies import USUAL_MOST
+from firstloop.api.server.day_keeper import DayKeeper
 from firstloop.api.server.docs_page import add_docs_page
 from firstloop.api.server.doors import Doors
 from firstloop.api.server.errors import EVERYWHERE, add_handlers
@@ -49,6 +50,7 @@ def create_app(settings: Settings, judge: Judge | None = None, web_dir: Path | N
     """
     engine = open_records(settings.database, connections=AT_ONCE)
     left_over = LeftOver(sessions(engine))
+    day_keeper = DayKeeper(sessions(engine))
     judges = Judges(settings.judges) if settings.judges else None
 
     @asynccontextmanager
@@ -57,10 +59,12 @@ def create_app(settings: Settings, judge: Judge | None = None, web_dir: Path | N
         with app.state.sessions() as session:
             records.begin(session)
         left_over.start()
+        day_keeper.start()
         if judges is not None:
             judges.warm_up()
         yield
         left_over.stop()
+        day_keeper.stop()
         if judges is not None:
             judges.stop()
         app.state.beside.stop()

@@ -20,7 +20,8 @@ _WITH_SENTENCES = 1  # results had their sentences in them
 UNPACKED_MOST = 400_000_000  # bytes; a child's ten years of ink are a fraction of that
 _RECORDS = "records.json"
 # what zipfile raises for a file that is none, is cut or damaged, or is packed in a way it does not know
-_UNREADABLE = (zipfile.BadZipFile, zlib.error, KeyError, EOFError, OSError, RuntimeError)
+# (a ValueError: a seek to before the file, or records that are no JSON)
+_UNREADABLE = (zipfile.BadZipFile, zlib.error, KeyError, EOFError, OSError, RuntimeError, ValueError)
 
 
 class ChildFileError(ValueError):
@@ -79,7 +80,7 @@ def read_child(data: bytes) -> dict[str, Any]:
         with zipfile.ZipFile(BytesIO(data)) as packed:
             size = packed.getinfo(_RECORDS).file_size
             document = orjson.loads(packed.read(_RECORDS)) if size <= UNPACKED_MOST else None
-    except (*_UNREADABLE, orjson.JSONDecodeError) as problem:
+    except _UNREADABLE as problem:
         raise ChildFileError("This is no file of a child's records from First Loop, or it is damaged.") from (
             problem
         )

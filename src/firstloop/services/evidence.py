@@ -61,6 +61,11 @@ def work_out_all(session: Session, child_id: int | None = None) -> int:
     return work_out(session, list(dict.fromkeys(keys)))
 
 
+def left_in_the_middle(session: Session) -> list[Key]:
+    """Days with rows that have been written on since their evidence was worked out."""
+    return store.unsettled(session)
+
+
 def work_out_row(session: Session, row: Row) -> int:
     """Work out the day that a row is of."""
     return work_out(session, [Key(row.child_id, row.letter, school_time(session).day(row.started_at))])

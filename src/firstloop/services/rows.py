@@ -124,6 +124,9 @@ def write(
 ) -> KeptAttempt:
     """Keep the ink, then judge it; a checker that fails leaves the ink and a note.
 
+    The day's evidence is worked out with the last letter of a row, not with each of thirty children's
+    letters; rows left in the middle are told by ``evidence.left_in_the_middle``.
+
     Raises
     ------
     NotFoundError
@@ -140,16 +143,17 @@ def write(
     judge_attempt(session, attempt, row, judge)
     pattern = [Support(one) for one in row.support]
     to_write = still_to_write(pattern, store.how_many_count(session, row_id))
+    if not to_write:
+        evidence.work_out_row(session, row)
     return KeptAttempt(**vars(attempt_view(attempt, row.lines.xh_mm)), to_write=to_write)
 
 
 def judge_attempt(session: Session, attempt: Attempt, row: Row, judge: Judge = here) -> None:
-    """Judge a kept attempt unless it is judged by now, keep the result, and work out the day's evidence."""
+    """Judge a kept attempt unless it is judged by now, and keep the result."""
     if attempt.result is None:
         terms, found = attempt_result(session, attempt, row, judge)
         store.keep_first_result(session, attempt, CHECKER_VERSION, terms.level, found)
         session.commit()
-    evidence.work_out_row(session, row)
 
 
 def finish(session: Session, row_id: int, at: datetime) -> RowView:
@@ -161,7 +165,10 @@ def finish(session: Session, row_id: int, at: datetime) -> RowView:
     """
     row = store.get_row(session, row_id)
     store.finish_row(row, at)
-    evidence.work_out_row(session, row)
+    if row.settled:
+        session.commit()
+    else:
+        evidence.work_out_row(session, row)
     return row_view(session, row)
 
 
