@@ -50,9 +50,13 @@ class Lines:
 
 @dataclass(frozen=True)
 class AttemptView:
-    """An attempt with its ink, the checker's result and the teacher's mark."""
+    """An attempt with its ink, the checker's result and the teacher's mark.
+
+    ``key`` is what whoever sent it calls it.
+    """
 
     id: int
+    key: str
     position: int
     support: Support
     written_at: datetime
@@ -154,6 +158,7 @@ def attempt_view(attempt: Attempt, xh_mm: float) -> AttemptView:
     shown = letter_view(document, xh_mm, tells_most(advice_findings(document))) if document else None
     return AttemptView(
         id=attempt.id,
+        key=attempt.key,
         position=attempt.position,
         support=Support(attempt.support),
         written_at=attempt.written_at,

@@ -1630,10 +1630,14 @@ export interface components {
         /**
          * AttemptView
          * @description An attempt with its ink, the checker's result and the teacher's mark.
+         *
+         *     ``key`` is what whoever sent it calls it.
          */
         AttemptView: {
             /** Id */
             id: number;
+            /** Key */
+            key: string;
             /** Position */
             position: number;
             support: components["schemas"]["Support"];
@@ -2270,6 +2274,8 @@ export interface components {
         KeptAttempt: {
             /** Id */
             id: number;
+            /** Key */
+            key: string;
             /** Position */
             position: number;
             support: components["schemas"]["Support"];

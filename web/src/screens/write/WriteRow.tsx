@@ -34,23 +34,27 @@ export function WriteRow() {
   );
 }
 
-/** Everything on the paper: what the records have, then what is on its way to them. */
+/** Everything on the paper, each once: what the records have, then what is on its way to them. */
 function writtenSoFar(row: Row): Written[] {
+  const waiting = waitingFor(row);
   const known: Written[] = row.attempts.map((one) => ({
-    key: String(one.id),
+    key: one.key,
     strokes: one.strokes,
-    crossedOut: one.crossed_out,
+    crossedOut: one.crossed_out || waiting.some(({ key, crossed_out }) => key === one.key && crossed_out),
     id: one.id,
     best: one.best,
   }));
-  const waiting: Written[] = waitingFor(row).map((one) => ({
-    key: one.key,
-    strokes: one.strokes,
-    crossedOut: one.crossed_out ?? false,
-    id: null,
-    best: false,
-  }));
-  return [...known, ...waiting];
+  const onTheirWay = waiting.filter(({ key }) => !known.some((one) => one.key === key));
+  return [
+    ...known,
+    ...onTheirWay.map(({ key, strokes, crossed_out = false }) => ({
+      key,
+      strokes,
+      crossedOut: crossed_out,
+      id: null,
+      best: false,
+    })),
+  ];
 }
 
 /** What the next slot offers, or null when the row is full; what waits on the device is written already. */
