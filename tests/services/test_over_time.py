@@ -66,7 +66,7 @@ def test_crossing_out_every_letter_of_a_day_leaves_no_day(session, kittiwakes):
     assert evidence(session, child) == []
 
 
-@settings(max_examples=15)
+@settings(max_examples=8)
 @given(st.randoms(use_true_random=False))
 def test_working_out_bit_by_bit_gives_what_working_out_at_once_gives(session, random: Random):
     """Whatever is done in whatever order, the evidence is that of the records as they are."""
