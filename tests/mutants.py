@@ -24,7 +24,18 @@ from firstloop.core.simulate.corpus import counted, wanted
 from tests.corpus.floors import broken, floors
 
 CHECK = "firstloop.core.check."
-LEAST_NOTICED = 0.8  # of the damages; the others are in docs/evaluation-notes.md
+UNNOTICED = {  # so far, see docs/evaluation-notes.md
+    "match.arrangements._INVERSION_PRICE_XH",
+    "recognise.readings._MIRROR_RATIO",
+    "recognise.readings._OTHER_PLAIN_XH",
+    "recognise.pictures._STRETCH",
+    "detect.direction._MIN_RETRACE_XH",
+    "detect.shape._TRACE_OF_IT",
+    "detect.bends._out",
+    "detect.extra._hiding",
+    "segment.cutting._PAD_XH",
+    "segment.follow._ALONG_WEIGHT",
+}
 
 
 @dataclass(frozen=True)
@@ -167,22 +178,24 @@ def noticed(number: int | None) -> tuple[str | None, float]:
 
 
 def main(wanted_words: Sequence[str]) -> int:
-    """Do every damage, or those that a word names; 1 if too few are noticed, or a floor is broken anyway."""
+    """Do every damage, or those that a word names; 1 if one goes unnoticed that was noticed, or if the
+    undamaged checker is below a floor."""
     todo = [
         number
         for number, damage in enumerate(DAMAGES)
         if not wanted_words or any(word in f"{damage.where} {damage.what}" for word in wanted_words)
     ]
-    caught = 0
+    caught, missed = 0, 0
     with multiprocessing.get_context("spawn").Pool(2, maxtasksperchild=1) as pool:
         whole = pool.apply_async(noticed, (None,))
         for number, (line, seconds) in zip(todo, pool.imap(noticed, todo, 1), strict=True):
             caught += line is not None
+            missed += line is None and DAMAGES[number].where not in UNNOTICED
             sys.stdout.write(f"{seconds:5.1f} s  {DAMAGES[number].what}\n         {line or 'NOT NOTICED'}\n")
             sys.stdout.flush()
         fault = whole.get()[0]
     sys.stdout.write(f"{caught} of {len(todo)} noticed; undamaged: {fault or 'nothing below its floor'}\n")
-    return int(fault is not None or caught < LEAST_NOTICED * len(todo))
+    return int(fault is not None or missed > 0)
 
 
 if __name__ == "__main__":
