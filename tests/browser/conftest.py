@@ -71,14 +71,29 @@ def choose_row(page: Page, child: str, letter: str) -> None:
 
 def write(page: Page, strokes: list[np.ndarray], slot: int, points: int = 14) -> None:
     """Write letter-space strokes into a slot of the strip with the mouse."""
-    width = page.evaluate("() => Number(document.querySelector('[data-slot]').dataset.slot)")
-    every = np.concatenate(strokes)
-    x0 = width * (slot + 0.5) / 100 - (every[:, 0].min() + every[:, 0].max()) / 2
-    draw(page, "Row of", strokes, x0, points)
+    for stroke in on_screen(page, "Row of", strokes, slot, points):
+        _stroke(page, stroke)
 
 
 def draw(page: Page, drawing: str, strokes: list[np.ndarray], x0: float, points: int) -> None:
     """Draw letter-space strokes, slid to the right by `x0`, over the drawing whose name begins so."""
+    for stroke in _on_screen(page, drawing, strokes, x0, points):
+        _stroke(page, stroke)
+
+
+def on_screen(
+    page: Page, drawing: str, strokes: list[np.ndarray], slot: int, points: int
+) -> list[list[tuple[float, float]]]:
+    """Where on the screen letter-space strokes lie in a slot of a strip, so many points a stroke."""
+    width = page.evaluate("() => Number(document.querySelector('[data-slot]').dataset.slot)")
+    every = np.concatenate(strokes)
+    x0 = width * (slot + 0.5) / 100 - (every[:, 0].min() + every[:, 0].max()) / 2
+    return _on_screen(page, drawing, strokes, x0, points)
+
+
+def _on_screen(
+    page: Page, drawing: str, strokes: list[np.ndarray], x0: float, points: int
+) -> list[list[tuple[float, float]]]:
     scale, left, top = page.evaluate(
         """(name) => {
             const m = document.querySelector(`svg[aria-label^="${name}"] > g`).getScreenCTM();
@@ -86,14 +101,19 @@ def draw(page: Page, drawing: str, strokes: list[np.ndarray], x0: float, points:
         }""",
         drawing,
     )
+    out = []
     for stroke in strokes:
         few = stroke[np.unique(np.linspace(0, len(stroke) - 1, points).round().astype(int))]
-        xy = [(float((x + x0) * 100 * scale + left), float(-y * 100 * scale + top)) for x, y in few]
-        page.mouse.move(*xy[0])
-        page.mouse.down()
-        for x, y in xy[1:]:
-            page.mouse.move(x, y)
-        page.mouse.up()
+        out.append([(float((x + x0) * 100 * scale + left), float(-y * 100 * scale + top)) for x, y in few])
+    return out
+
+
+def _stroke(page: Page, way: list[tuple[float, float]]) -> None:
+    page.mouse.move(*way[0])
+    page.mouse.down()
+    for x, y in way[1:]:
+        page.mouse.move(x, y)
+    page.mouse.up()
 
 
 def corners(char: str) -> list[np.ndarray]:

@@ -1,5 +1,6 @@
 import { type RefObject, useCallback, useEffect, useRef, useState } from "react";
 import type { StrokeInk } from "@/api/client";
+import { type Kind, Pointers } from "./pointers";
 
 /** Where the paper lies under the canvas: pixels for a millimetre, and the page place of its corner. */
 export type Paper = { pxPerMm: number; leftMm: number; topMm: number };
@@ -64,8 +65,8 @@ type Options = {
 
 /**
  * Ink from a pen, a finger or a mouse on one canvas: every coalesced point with its time and
- * pressure, drawn as it comes and kept in page millimetres. Once a pen has been seen, touches are
- * taken for a resting hand.
+ * pressure, drawn as it comes and kept in page millimetres. Of a hand that rests on the glass nothing
+ * is kept (see pointers.ts).
  */
 export function usePen({ paper, enabled, onDown, onChange }: Options): Pen {
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -103,11 +104,10 @@ export function usePen({ paper, enabled, onDown, onChange }: Options): Pen {
       stroke.t.push(Math.round(sample.t * 10) / 10);
       stroke.f.push(round(sample.f));
     }
-    drawPiece(context, paper, stroke, from);
+    if (strokes.current.includes(stroke)) drawPiece(context, paper, stroke, from);
   }, []);
 
-  const begin = useCallback(() => {
-    const stroke: Stroke = { x: [], y: [], t: [], f: [] };
+  const begin = useCallback((stroke: Stroke = { x: [], y: [], t: [], f: [] }) => {
     strokes.current.push(stroke);
     setHasInk(true);
     return stroke;
@@ -121,8 +121,7 @@ export function usePen({ paper, enabled, onDown, onChange }: Options): Pen {
   useEffect(() => {
     const sheet = canvas.current;
     if (!sheet || !ready) return;
-    let active: { id: number; stroke: Stroke; paper: Paper } | null = null;
-    let penSeen = false;
+    const held = new Map<number, { stroke: Stroke; paper: Paper }>();
 
     const sample = (event: PointerEvent, on: Paper): Sample => {
       const box = sheet.getBoundingClientRect();
@@ -134,50 +133,76 @@ export function usePen({ paper, enabled, onDown, onChange }: Options): Pen {
         f: event.pointerType === "mouse" ? MOUSE_FORCE : event.pressure,
       };
     };
+    const pointers = new Pointers({
+      begin: (id) => {
+        const one = held.get(id);
+        if (!one) return;
+        running.current++; // a hand takes over from a simulated pen
+        options.current.onDown?.(one.stroke.x[0] ?? 0);
+        begin(one.stroke);
+        const context = sheet.getContext("2d");
+        if (context) drawPiece(context, one.paper, one.stroke, 1);
+      },
+      takeBack: (id) => {
+        const stroke = held.get(id)?.stroke;
+        held.delete(id);
+        const others = strokes.current.filter((one) => one !== stroke);
+        if (others.length === strokes.current.length) return;
+        strokes.current = others;
+        setHasInk(others.length > 0);
+        redraw();
+        options.current.onChange?.(strokes.current);
+      },
+      end: (id) => {
+        if (held.get(id)?.paper !== options.current.paper) redraw();
+        options.current.onChange?.(strokes.current);
+      },
+    });
     const down = (event: PointerEvent) => {
-      const { paper, onDown } = options.current;
-      if (event.pointerType === "pen") penSeen = true;
-      if (!paper || active || event.button !== 0 || (event.pointerType === "touch" && penSeen)) return;
+      const { paper } = options.current;
+      if (!paper || event.button !== 0) return;
       event.preventDefault();
-      running.current++; // a hand takes over from a simulated pen
-      onDown?.(sample(event, paper).x);
+      const first = sample(event, paper);
+      const stroke: Stroke = { x: [], y: [], t: [], f: [] };
+      held.set(event.pointerId, { stroke, paper });
+      add(stroke, [first], paper);
+      const contact = Math.max(event.width, event.height);
+      if (!pointers.down(event.pointerId, event.pointerType as Kind, first, contact)) {
+        held.delete(event.pointerId);
+        return;
+      }
       try {
         sheet.setPointerCapture(event.pointerId);
       } catch {
         // the pointer is already gone: its points still count
       }
-      active = { id: event.pointerId, stroke: begin(), paper };
-      add(active.stroke, [sample(event, paper)], paper);
     };
     const move = (event: PointerEvent) => {
-      if (active?.id !== event.pointerId) return;
-      const { stroke, paper } = active; // the paper as it lay when the pen went down
+      if (event.pointerType === "pen") pointers.penNear();
+      const one = held.get(event.pointerId);
+      if (!one) return;
+      const { stroke, paper } = one; // the paper as it lay when the pen went down
       const all = event.getCoalescedEvents?.() ?? [];
-      add(
-        stroke,
-        (all.length ? all : [event]).map((one) => sample(one, paper)),
-        paper,
-      );
+      for (const point of all.length ? all : [event]) {
+        const next = sample(point, paper);
+        add(stroke, [next], paper);
+        pointers.move(event.pointerId, next);
+      }
     };
-    const up = (event: PointerEvent) => {
-      if (active?.id !== event.pointerId) return;
-      const moved = active.paper !== options.current.paper;
-      active = null;
-      if (moved) redraw();
-      options.current.onChange?.(strokes.current);
-    };
+    const up = (event: PointerEvent) => pointers.up(event.pointerId, event.timeStamp - (begun.current ?? 0));
+    const cancel = (event: PointerEvent) => pointers.cancel(event.pointerId);
     const resize = new ResizeObserver(redraw);
     resize.observe(sheet);
     sheet.addEventListener("pointerdown", down);
     sheet.addEventListener("pointermove", move);
     sheet.addEventListener("pointerup", up);
-    sheet.addEventListener("pointercancel", up);
+    sheet.addEventListener("pointercancel", cancel);
     return () => {
       resize.disconnect();
       sheet.removeEventListener("pointerdown", down);
       sheet.removeEventListener("pointermove", move);
       sheet.removeEventListener("pointerup", up);
-      sheet.removeEventListener("pointercancel", up);
+      sheet.removeEventListener("pointercancel", cancel);
     };
   }, [ready, redraw, add, begin]);
 
