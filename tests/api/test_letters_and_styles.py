@@ -37,12 +37,12 @@ def standing(answer):
     return {f["name"]: "".join(m["drawing"]["char"] for m in f["members"]) for f in answer["families"]}
 
 
-@pytest.mark.parametrize("char", [*sorted(set(EVERY) - set("?.")), "%3F", "full-stop"])
-def test_every_letter_has_a_page(client, char):
-    page = client.get(f"/api/letters/{char}").json()
-    assert page["strokes"]
-    assert page["reason"]
-    assert page["patter"][0]["is_start"]
+def test_every_letter_has_a_page(client):
+    for char in [*sorted(set(EVERY) - set("?.")), "%3F", "full-stop"]:
+        page = client.get(f"/api/letters/{char}").json()
+        assert page["strokes"], char
+        assert page["reason"], char
+        assert page["patter"][0]["is_start"], char
 
 
 def test_a_letter_the_house_cannot_draw_is_not_found(client):

@@ -121,6 +121,12 @@ def corners(char: str) -> list[np.ndarray]:
     return model(char)
 
 
+def teacher_opens(page: Page) -> None:
+    """Open the way out of a child's page."""
+    page.keyboard.press("Escape")
+    page.get_by_role("group", name="For the teacher").wait_for()
+
+
 def attempts_kept(api: httpx2.Client, page: Page) -> list[dict]:
     """What the records hold of the row on screen, once everything written has reached them."""
     page.wait_for_function("() => document.documentElement.dataset.waiting === '0'")

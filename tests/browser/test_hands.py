@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
-from playwright.sync_api import CDPSession, Page
+from playwright.sync_api import CDPSession, Page, expect
 
 from tests.browser.conftest import attempts_kept, choose_row, corners, on_screen
 
@@ -21,7 +21,9 @@ class Glass:
         self.touches: dict[int, tuple[float, float]] = {}
 
     def _touch(self, kind: str) -> None:
-        points = [{"x": x, "y": y, "id": id, "radiusX": 9, "radiusY": 9} for id, (x, y) in self.touches.items()]
+        points = [
+            {"x": x, "y": y, "id": id, "radiusX": 9, "radiusY": 9} for id, (x, y) in self.touches.items()
+        ]
         self.cdp.send("Input.dispatchTouchEvent", {"type": kind, "touchPoints": points})
 
     def touch(self, id: int, at: tuple[float, float]) -> None:
@@ -34,7 +36,11 @@ class Glass:
         self._touch("touchEnd")
 
     def pen(self, kind: str, at: tuple[float, float]) -> None:
-        more = {"button": "left", "buttons": 1, "clickCount": 1} if kind != "mouseReleased" else {"button": "left"}
+        more = (
+            {"button": "left", "buttons": 1, "clickCount": 1}
+            if kind != "mouseReleased"
+            else {"button": "left"}
+        )
         self.cdp.send(
             "Input.dispatchMouseEvent",
             {"type": kind, "x": at[0], "y": at[1], "pointerType": "pen", "force": 0.5, **more},
@@ -54,7 +60,9 @@ class Glass:
 
 
 @pytest.mark.parametrize("with_pen", [True, False], ids=["pen", "finger"])
-@pytest.mark.parametrize("order", ["palm first", "palm in the middle", "palm there and gone", "palm that slides"])
+@pytest.mark.parametrize(
+    "order", ["palm first", "palm in the middle", "palm there and gone", "palm that slides"]
+)
 def test_a_resting_palm_is_no_letter_and_keeps_none_from_being_written(page: Page, api, with_pen, order):
     choose_row(page, "Gus L", "n")
     page.get_by_text("1 of 6").wait_for()
@@ -93,3 +101,52 @@ def test_a_resting_palm_is_no_letter_and_keeps_none_from_being_written(page: Pag
     (stroke,) = attempt["strokes"]
     assert np.ptp(stroke["y"]) > 8  # the letter, all of it
     assert attempt["verdict"] == "secure"
+
+
+def centre(page: Page, button: str) -> tuple[float, float]:
+    box = page.get_by_role("button", name=button).bounding_box()
+    assert box is not None
+    return box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+
+
+def test_a_child_finds_no_way_out_and_a_teacher_holds_the_button(page: Page):
+    choose_row(page, "Gus L", "i")
+    expect(page.get_by_role("link")).to_have_count(0)
+    glass = Glass(page)
+    glass.touch(1, centre(page, "Teacher: hold"))
+    page.wait_for_timeout(300)
+    glass.lift(1)
+    page.wait_for_timeout(1500)
+    expect(page.get_by_role("link")).to_have_count(0)
+    glass.touch(1, centre(page, "Teacher: hold"))
+    page.get_by_role("button", name="Let go").wait_for()
+    glass.lift(1)
+    page.get_by_role("button", name="Go on").click()
+    expect(page.get_by_role("link")).to_have_count(0)
+    page.keyboard.press("Escape")
+    page.get_by_role("link", name="Leave").click()
+    expect(page.get_by_role("heading", name="Who writes?")).to_be_visible()
+
+
+def test_all_that_a_child_touches_is_as_large_as_a_fingertip(page: Page):
+    choose_row(page, "Gus L", "i")
+    for button in page.get_by_role("button").all():
+        box = button.bounding_box()
+        assert box is not None
+        assert min(box["width"], box["height"]) >= 44, button.inner_text()
+
+
+def test_crossing_out_says_what_it_crosses_out(page: Page, api):
+    choose_row(page, "Gus L", "l")
+    expect(page.get_by_role("button", name="Cross out the last one")).to_be_disabled()
+    page.keyboard.press("c")  # nothing is there: nothing happens
+    for slot in (0, 1):
+        for way in on_screen(page, "Row of", corners("l"), slot, points=8):
+            Glass(page).write(way, with_pen=True)
+        if slot == 0:
+            page.keyboard.press("Enter")
+            page.get_by_text("2 of 6").wait_for()
+    page.get_by_role("button", name="Cross it out").click()
+    page.get_by_role("button", name="Cross out the last one").click()
+    page.get_by_text("1 of 6").wait_for()
+    assert [one["crossed_out"] for one in attempts_kept(api, page)] == [True, True]

@@ -7,7 +7,7 @@ import json
 import pytest
 from playwright.sync_api import Browser, Page, expect
 
-from tests.browser.conftest import attempts_kept, choose_row, corners, row_id, write
+from tests.browser.conftest import attempts_kept, choose_row, corners, row_id, teacher_opens, write
 from tests.browser.test_writing import count
 
 pytestmark = pytest.mark.browser
@@ -30,6 +30,7 @@ def test_a_letter_under_the_pen_comes_back_after_a_reload_and_after_leaving(page
     page.reload()
     expect(page.get_by_role("button", name="Next")).to_be_enabled()  # there is ink on the paper
     address = page.url
+    teacher_opens(page)
     page.get_by_role("link", name="Leave").click()
     page.get_by_role("link", name="Go on: Edie W, i").click()
     expect(page).to_have_url(address)

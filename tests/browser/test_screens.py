@@ -8,7 +8,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from firstloop.api.app import WEB_DIR
-from tests.browser.conftest import PATIENCE_MS, choose_row, corners, row_id, write
+from tests.browser.conftest import PATIENCE_MS, choose_row, corners, row_id, teacher_opens, write
 from tests.browser.shots import serve
 
 pytestmark = pytest.mark.browser
@@ -111,6 +111,7 @@ def test_a_row_left_half_written_can_be_gone_on_with(page: Page):
     write(page, corners("t"), 0, points=8)
     page.keyboard.press("Enter")
     expect(page.get_by_text("2 of 6")).to_be_visible()
+    teacher_opens(page)
     page.get_by_role("link", name="Leave").click()
     page.get_by_role("link", name="Gus L, t: 1 written").click()
     expect(page.get_by_text("2 of 6")).to_be_visible()

@@ -51,6 +51,7 @@ def test_a_word_is_written_looked_at_and_kept_with_the_child(page: Page, api):
     expect(page.get_by_role("list", name="What to say of tin")).to_contain_text("closer than the model")
     page.get_by_role("button", name="Cross it out").click()
     expect(page.get_by_role("button", name="Not crossed out")).to_be_visible()
+    teacher_opens(page)
     page.get_by_role("link", name="All words of Gus").click()
     expect(page.get_by_role("heading", name="Gus L: words")).to_be_visible()
     expect(page.get_by_role("listitem").filter(has=page.get_by_role("heading", name="tin"))).to_have_count(2)

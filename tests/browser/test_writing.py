@@ -17,7 +17,15 @@ import pytest
 from playwright.sync_api import APIResponse, Page, Route, expect
 
 from firstloop.core.letterforms.library import letter
-from tests.browser.conftest import attempts_kept, choose_row, corners, found_school, row_id, write
+from tests.browser.conftest import (
+    attempts_kept,
+    choose_row,
+    corners,
+    found_school,
+    row_id,
+    teacher_opens,
+    write,
+)
 from tests.browser.shots import PATIENCE_S
 from tests.pen import even
 
@@ -71,7 +79,8 @@ def test_a_row_of_n_from_the_first_trace_to_the_childs_page(page: Page, api):
     assert [a["support"] for a in kept] == ["trace", "trace", "finish", "finish", "alone", "alone", "alone"]
     assert api.get(f"/api/rows/{row_id(page)}").json()["finished"]
 
-    page.get_by_role("link", name="Look at it with your teacher").click()
+    teacher_opens(page)
+    page.get_by_role("link", name="Look at it together").click()
     _look_and_mark(page)
     page.get_by_role("link", name="Every n").click()
     expect(page.get_by_role("heading", name="Edie W")).to_be_visible()
@@ -132,7 +141,7 @@ def test_a_finished_letter_can_still_be_crossed_out(page: Page, api):
     write(page, corners("i"), 0, points=6)
     page.keyboard.press("Enter")
     count(page, "2 of 6")
-    page.get_by_role("button", name="Cross it out").click()
+    page.get_by_role("button", name="Cross out the last one").click()
     count(page, "1 of 6")
     assert [a["crossed_out"] for a in attempts_kept(api, page)] == [True]
 
@@ -155,7 +164,7 @@ def test_an_answer_that_comes_late_does_not_undo_a_cross_out(page: Page, api):
     attempts_kept(api, page)
     page.wait_for_load_state("networkidle")
     page.route("**/api/rows/*", keep_back_the_first)
-    page.get_by_role("button", name="Cross it out").click()
+    page.get_by_role("button", name="Cross out the last one").click()
     count(page, "1 of 6")
     wait_until(page, lambda: bool(late))
     asked[0].fulfill(response=late[0])
@@ -172,7 +181,7 @@ def test_a_letter_is_crossed_out_while_the_records_do_not_answer(page: Page, api
     write(page, corners("t"), 1, points=6)
     page.keyboard.press("Enter")
     count(page, "3 of 6")
-    page.get_by_role("button", name="Cross it out").click()
+    page.get_by_role("button", name="Cross out the last one").click()
     count(page, "2 of 6")
     page.unroute("**/api/rows/*/attempts")
     assert [a["crossed_out"] for a in attempts_kept(api, page)] == [False, True]

@@ -52,6 +52,7 @@ export const KEYS: { where: string; keys: [string, string][] }[] = [
     keys: [
       ["Enter", "end this attempt"],
       ["C", "cross it out"],
+      ["Esc", "the way out, for the teacher"],
     ],
   },
   {

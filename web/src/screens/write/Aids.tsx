@@ -78,7 +78,7 @@ export function SimulatedPen({ ink, feed }: PenProps) {
     }
   };
   return (
-    <Button look="quiet" onClick={() => void write()} disabled={busy}>
+    <Button big look="quiet" onClick={() => void write()} disabled={busy}>
       Simulated pen
     </Button>
   );

@@ -1,8 +1,7 @@
-import { useMutation } from "@tanstack/react-query";
 import clsx from "clsx";
 import { useEffect, useState } from "react";
-import { useNavigate, useSearchParams } from "react-router";
-import { api, type Child, got } from "@/api/client";
+import { useSearchParams } from "react-router";
+import type { Child } from "@/api/client";
 import { useFamilies, useRows } from "@/api/queries";
 import { PageHead } from "@/app/Shell";
 import { useClass } from "@/app/school";
@@ -14,19 +13,15 @@ import { Choice } from "@/ui/Choice";
 import { Empty, Loaded } from "@/ui/States";
 import { ChooseWord } from "./ChooseWord";
 import { Start } from "./Start";
+import { useStartRow } from "./useStartRow";
 
 /** Who writes what: a child and a letter, then the row starts. */
 export function ChooseRow() {
   const chosen = useClass();
   const [search, setSearch] = useSearchParams();
-  const navigate = useNavigate();
   const child = chosen.children.find((one) => one.id === Number(search.get("child")));
   const letter = search.get("letter");
-  const start = useMutation({
-    mutationFn: (body: { child_id: number; letter: string; support: [] }) =>
-      got(api.POST("/api/rows", { body })),
-    onSuccess: (row) => navigate(`/write/${row.id}`),
-  });
+  const start = useStartRow(child && letter ? { child_id: child.id, letter } : null);
   const words = search.get("what") === "words";
   const set = (key: string, value: string) => {
     const next = new URLSearchParams(search);
@@ -93,7 +88,7 @@ export function ChooseRow() {
             says={child && letter ? `${child.name}, a row of ${letter}` : "Choose a child and a letter."}
             words="Start the row"
             disabled={!child || !letter || start.isPending}
-            onStart={() => child && letter && start.mutate({ child_id: child.id, letter, support: [] })}
+            onStart={() => start.mutate()}
           />
         </>
       )}

@@ -1,13 +1,16 @@
 import { useEffect } from "react";
 import type { Row } from "@/api/client";
 import { useRowSteps } from "@/api/queries";
-import { LinkButton } from "@/ui/Button";
+import { Button, LinkButton } from "@/ui/Button";
+import { TeacherOnly } from "./TeacherOnly";
+import { useStartRow } from "./useStartRow";
 
 /** The row is full: the child picks the best one, then hears one thing to try next. */
 export function RowEnd({ row }: { row: Row }) {
   const { finish } = useRowSteps(row.id);
   const picked = row.attempts.some((attempt) => attempt.best);
   const { mutate } = finish;
+  const again = useStartRow({ child_id: row.child.id, letter: row.letter });
   useEffect(() => {
     if (!row.finished) mutate();
   }, [row.finished, mutate]);
@@ -19,12 +22,19 @@ export function RowEnd({ row }: { row: Row }) {
         </p>
         {picked && <p className="text-title">{row.next_time}</p>}
       </div>
-      <LinkButton look="quiet" to={`/check/${row.id}`}>
-        Look at it with your teacher
-      </LinkButton>
-      <LinkButton look="strong" big to="/write">
-        Done
-      </LinkButton>
+      <TeacherOnly>
+        <LinkButton big to={`/check/${row.id}`}>
+          Look at it together
+        </LinkButton>
+        <LinkButton big to="/write">
+          Leave
+        </LinkButton>
+      </TeacherOnly>
+      {picked && (
+        <Button big look="strong" onClick={() => again.mutate()} disabled={again.isPending}>
+          Another row
+        </Button>
+      )}
     </footer>
   );
 }

@@ -12,6 +12,7 @@ import { Button, LinkButton } from "@/ui/Button";
 import { Loaded } from "@/ui/States";
 import { NotKept, SimulatedPen, Waiting } from "./Aids";
 import { RowEnd } from "./RowEnd";
+import { TeacherOnly } from "./TeacherOnly";
 import { keepUnderPen, useDraft, useKeeping } from "./underPen";
 import { usePaper, WritingStrip, type Written } from "./WritingStrip";
 
@@ -57,16 +58,16 @@ function writtenSoFar(row: Row): Written[] {
   ];
 }
 
-/** What the next slot offers, or null when the row is full; what waits on the device is written already. */
-const nextSupport = (row: Row, written: Written[]): Support | null =>
-  row.to_write[written.filter((one) => one.id === null && !one.crossedOut).length] ?? null;
+/** What the next slots offer, none when the row is full; what waits on the device is written already. */
+const toCome = (row: Row, written: Written[]): Support[] =>
+  row.to_write.slice(written.filter((one) => one.id === null && !one.crossedOut).length);
 
 function Writing({ row, letter }: { row: Row; letter: LetterModel }) {
   const client = useQueryClient();
   const { style } = useClass();
   useSyncExternalStore(watch, shelf); // what is written may be waiting there
   const written = writtenSoFar(row);
-  const support = nextSupport(row, written);
+  const support = toCome(row, written)[0] ?? null;
   const [box, paper] = usePaper(row, written.length, support === null);
   const slotOf = useCallback((xMm: number) => Math.floor(xMm / row.slot_mm), [row.slot_mm]);
 
@@ -119,7 +120,13 @@ function Writing({ row, letter }: { row: Row; letter: LetterModel }) {
         <title>{`${row.child.first_name} writes ${row.letter} · First Loop`}</title>
         <h1 className="text-title font-bold">{row.child.first_name}</h1>
         <p className="text-graphite" aria-live="polite">
-          {support ? `${count + 1} of ${row.support.length}` : "done"}
+          {support ? (
+            <>
+              <span>{`${count + 1} of ${row.support.length}`}</span> · {HELP[support]}
+            </>
+          ) : (
+            "done"
+          )}
         </p>
       </header>
       <div ref={box} className="relative min-h-0 flex-1" data-slot={row.slot_mm * (100 / row.xh_mm)}>
@@ -128,7 +135,7 @@ function Writing({ row, letter }: { row: Row; letter: LetterModel }) {
             row={row}
             letter={letter}
             written={written}
-            support={support}
+            toCome={toCome(row, written)}
             paper={paper}
             onPick={support ? undefined : pick}
           />
@@ -153,15 +160,17 @@ function Writing({ row, letter }: { row: Row; letter: LetterModel }) {
                 got(api.GET("/api/rows/{row_id}/simulated-pen", { params: { path: { row_id: row.id } } }))
               }
             />
-            <LinkButton look="quiet" to="/write">
-              Leave
-            </LinkButton>
+            <TeacherOnly>
+              <LinkButton big to="/write">
+                Leave
+              </LinkButton>
+            </TeacherOnly>
             <Button
               big
               onClick={() => void cross()}
               disabled={!pen.hasInk && !written.some((one) => !one.crossedOut)}
             >
-              {style.correction === "rub-out" ? "Rub it out" : "Cross it out"}
+              {style.correction === "rub-out" ? "Rub" : "Cross"} {pen.hasInk ? "it out" : "out the last one"}
             </Button>
             <Button big look="strong" onClick={() => end(false)} disabled={!pen.hasInk || keeping}>
               Next
@@ -175,6 +184,7 @@ function Writing({ row, letter }: { row: Row; letter: LetterModel }) {
   );
 }
 
+const HELP: Record<Support, string> = { trace: "trace it", finish: "finish it", alone: "on your own" };
 const WORDS_MOST = 4;
 
 /** The moves in the fewest words: "Down. Back up. Over and down." */

@@ -17,6 +17,7 @@ import { Button, LinkButton } from "@/ui/Button";
 import { Loaded } from "@/ui/States";
 import { useSize } from "@/ui/useSize";
 import { NotKept, SimulatedPen, Waiting } from "./Aids";
+import { TeacherOnly } from "./TeacherOnly";
 import { keepUnderPen, useDraft, useKeeping } from "./underPen";
 import { WordFindings, WordStrip } from "./WordResult";
 
@@ -107,9 +108,11 @@ function Writing({ word, model }: { word: Word; model: TextModel }) {
                 )
               }
             />
-            <LinkButton look="quiet" to="/write?what=words">
-              Leave
-            </LinkButton>
+            <TeacherOnly>
+              <LinkButton big to="/write?what=words">
+                Leave
+              </LinkButton>
+            </TeacherOnly>
             <Button big onClick={pen.clear} disabled={!pen.hasInk}>
               Begin again
             </Button>
@@ -187,9 +190,14 @@ function Done({ word }: { word: Word }) {
         <WordFindings word={word} />
       </div>
       <footer className="flex h-28 shrink-0 items-center justify-end gap-4 px-10">
-        <LinkButton look="quiet" to={`/children/${word.child.id}/words`}>
-          All words of {word.child.first_name}
-        </LinkButton>
+        <TeacherOnly>
+          <LinkButton big to={`/children/${word.child.id}/words`}>
+            All words of {word.child.first_name}
+          </LinkButton>
+          <LinkButton big to={`/write?what=words&child=${word.child.id}`}>
+            Another word
+          </LinkButton>
+        </TeacherOnly>
         <Button
           big
           onClick={() => cross.mutate({ id: word.id, crossed_out: !word.crossed_out })}
@@ -199,14 +207,12 @@ function Done({ word }: { word: Word }) {
         </Button>
         <Button
           big
+          look="strong"
           onClick={() => ask.mutate({ child_id: word.child.id, text: word.text })}
           disabled={ask.isPending}
         >
           Write it again
         </Button>
-        <LinkButton big look="strong" to={`/write?what=words&child=${word.child.id}`}>
-          Another word
-        </LinkButton>
       </footer>
     </>
   );

@@ -50,14 +50,15 @@ type Props = {
   row: Row;
   letter: LetterModel;
   written: Written[];
-  support: Support | null;
+  /** How the next slots are helped; none when the row is done. */
+  toCome: Support[];
   paper: Paper;
   /** Given when the row is done: the child touches the best one. */
   onPick?: ((attemptId: number) => void) | undefined;
 };
 
 /** The paper itself: lines from edge to edge, the model, what has been written, and what the next slot offers. */
-export function WritingStrip({ row, letter, written, support, paper, onPick }: Props) {
+export function WritingStrip({ row, letter, written, toCome, paper, onPick }: Props) {
   const page = pageOf(row.lines);
   const toUnits = (mm: number) => mm * page.unitsPerMm;
   const slot = toUnits(row.slot_mm);
@@ -72,7 +73,6 @@ export function WritingStrip({ row, letter, written, support, paper, onPick }: P
     const origin = modelAt(slot * i);
     return [[origin + begins, origin + ends]];
   });
-  const rest = Math.max(0, row.support.length - written.filter((one) => !one.crossedOut).length - 1);
   return (
     <svg
       className="absolute inset-0 h-full w-full"
@@ -107,22 +107,19 @@ export function WritingStrip({ row, letter, written, support, paper, onPick }: P
             </g>
           ),
         )}
-        {support && <Offer letter={letter} support={support} x={modelAt(slot * written.length)} />}
-        {support &&
-          Array.from({ length: rest }, (_, i) => written.length + 1 + i).map((index) => (
-            <circle
-              key={index}
-              cx={modelAt(slot * index) + (letter.strokes[0]?.ring[0] ?? 0)}
-              cy={letter.strokes[0]?.ring[1] ?? 0}
-              r={7}
-              fill="none"
-              stroke="var(--color-faint)"
-              strokeWidth={2}
-            />
-          ))}
+        {toCome.map((support, i) => (
+          <Offer
+            // biome-ignore lint/suspicious/noArrayIndexKey: slots are known by their place
+            key={written.length + i}
+            letter={letter}
+            support={support}
+            x={modelAt(slot * (written.length + i))}
+            next={i === 0}
+          />
+        ))}
         <Model letter={letter} x={modelAt(left)} />
         {row.child.hand === "left" && (
-          <Model letter={letter} x={modelAt(left + slot * (slotsOf(written.length, !support) + 1))} />
+          <Model letter={letter} x={modelAt(left + slot * (slotsOf(written.length, !toCome.length) + 1))} />
         )}
       </g>
     </svg>
@@ -173,30 +170,33 @@ function Model({ letter, x }: { letter: LetterModel; x: number }) {
   );
 }
 
-/** What stands in the slot before the pen comes: the letter to trace, its beginning, or only where to start. */
-function Offer({ letter, support, x }: { letter: LetterModel; support: Support; x: number }) {
-  const first = letter.strokes[0];
+type OfferProps = { letter: LetterModel; support: Support; x: number; next: boolean };
+
+/** What stands in a slot before the pen comes: the letter to trace, its beginning, or only where to start. */
+function Offer({ letter, support, x, next }: OfferProps) {
+  const [ringX = 0, ringY = 0] = letter.strokes[0]?.ring ?? [];
+  const weight = next ? 15 : 9;
   return (
-    <g>
-      {support === "trace" && <Glyph letter={letter} x={x} weight={15} colour="var(--color-pale)" />}
+    <g opacity={next ? 1 : 0.6}>
+      {support === "trace" && <Glyph letter={letter} x={x} weight={weight} colour="var(--color-pale)" />}
       {support === "finish" && (
         <path
           d={beginning(letter)}
           transform={`translate(${x} 0)`}
           fill="none"
           stroke="var(--color-pale)"
-          strokeWidth={15}
+          strokeWidth={weight}
           strokeLinecap="round"
           strokeLinejoin="round"
         />
       )}
       <circle
-        cx={x + (first?.ring[0] ?? 0)}
-        cy={first?.ring[1] ?? 0}
-        r={9}
+        cx={x + ringX}
+        cy={ringY}
+        r={next ? 9 : 7}
         fill="none"
-        stroke="var(--color-line)"
-        strokeWidth={2.5}
+        stroke={next ? "var(--color-line)" : "var(--color-faint)"}
+        strokeWidth={next ? 2.5 : 2}
       />
     </g>
   );
