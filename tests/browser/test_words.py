@@ -8,7 +8,7 @@ from playwright.sync_api import Page, expect
 
 from firstloop.core.letterforms.style import DEFAULT_STYLE
 from firstloop.core.letterforms.words import word
-from tests.browser.conftest import draw
+from tests.browser.conftest import draw, teacher_opens
 
 pytestmark = pytest.mark.browser
 
