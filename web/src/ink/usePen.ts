@@ -121,7 +121,7 @@ export function usePen({ paper, enabled, onDown, onChange }: Options): Pen {
   useEffect(() => {
     const sheet = canvas.current;
     if (!sheet || !ready) return;
-    const held = new Map<number, { stroke: Stroke; paper: Paper }>();
+    const held = new Map<number, { stroke: Stroke; paper: Paper; down: boolean }>();
 
     const sample = (event: PointerEvent, on: Paper): Sample => {
       const box = sheet.getBoundingClientRect();
@@ -164,7 +164,7 @@ export function usePen({ paper, enabled, onDown, onChange }: Options): Pen {
       event.preventDefault();
       const first = sample(event, paper);
       const stroke: Stroke = { x: [], y: [], t: [], f: [] };
-      held.set(event.pointerId, { stroke, paper });
+      held.set(event.pointerId, { stroke, paper, down: true });
       add(stroke, [first], paper);
       const contact = Math.max(event.width, event.height);
       if (!pointers.down(event.pointerId, event.pointerType as Kind, first, contact)) {
@@ -180,7 +180,7 @@ export function usePen({ paper, enabled, onDown, onChange }: Options): Pen {
     const move = (event: PointerEvent) => {
       if (event.pointerType === "pen") pointers.penNear();
       const one = held.get(event.pointerId);
-      if (!one) return;
+      if (!one?.down) return;
       const { stroke, paper } = one; // the paper as it lay when the pen went down
       const all = event.getCoalescedEvents?.() ?? [];
       for (const point of all.length ? all : [event]) {
@@ -189,8 +189,18 @@ export function usePen({ paper, enabled, onDown, onChange }: Options): Pen {
         pointers.move(event.pointerId, next);
       }
     };
-    const up = (event: PointerEvent) => pointers.up(event.pointerId, event.timeStamp - (begun.current ?? 0));
-    const cancel = (event: PointerEvent) => pointers.cancel(event.pointerId);
+    const lifted = (event: PointerEvent) => {
+      const one = held.get(event.pointerId);
+      if (one) one.down = false; // it is remembered: a pen may still take back what it left
+    };
+    const up = (event: PointerEvent) => {
+      lifted(event);
+      pointers.up(event.pointerId, event.timeStamp - (begun.current ?? 0));
+    };
+    const cancel = (event: PointerEvent) => {
+      lifted(event);
+      pointers.cancel(event.pointerId);
+    };
     const resize = new ResizeObserver(redraw);
     resize.observe(sheet);
     sheet.addEventListener("pointerdown", down);
