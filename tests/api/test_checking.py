@@ -30,7 +30,7 @@ TALL = ("size.tall", 40.0)
 
 def queue(client, child, order="newest"):
     answer = client.get(f"/api/classes/{child['class_id']}/queue", params={"order": order}).json()
-    return [row["id"] for row in answer["rows"]]
+    return [row["id"] for group in answer["groups"] for row in group["rows"]]
 
 
 def test_the_queue_holds_what_has_no_mark_newest_or_most_worrying_first(client, edie, rng):
@@ -42,6 +42,33 @@ def test_the_queue_holds_what_has_no_mark_newest_or_most_worrying_first(client, 
     assert {one["id"] for one in listed if one["all_secure"]} == {later["id"], fine["id"]}
     client.post(f"/api/rows/{bad['id']}/agree")
     assert queue(client, edie) == [later["id"], fine["id"]]
+
+
+def test_the_queue_is_by_day_and_letter_and_says_what_to_look_at(client, edie, rng):
+    written(client, edie, rng, [None, BELOW, BELOW])
+    written(client, edie, rng, [None], letter="o", first=2)
+    crossed = written(client, edie, rng, [TALL], letter="o", first=3)["attempts"][0]["id"]
+    answer = client.get(f"/api/classes/{edie['class_id']}/queue", params={"order": "worrying"}).json()
+    assert answer["more"] == 0
+    assert [(group["letter"], len(group["rows"])) for group in answer["groups"]] == [("n", 1), ("o", 2)]
+    (row,) = answer["groups"][0]["rows"]
+    assert (row["says"], row["to_see"]) == ("begun at the bottom, twice", 1)
+    fine, low, _ = row["attempts"]
+    assert (fine["at"], fine["says"]) == (None, "")
+    (x, y) = low["at"]
+    assert min(low["strokes"][0]["x"]) - 1 < x < max(low["strokes"][0]["x"]) + 1
+    assert abs(y - row["lines"]["base"]) < 3  # where it began: at the bottom
+    assert "bottom" in low["says"]
+    assert answer["groups"][1]["rows"][0]["attempts"][0]["id"] == crossed  # the worse one first
+
+
+def test_of_a_long_queue_the_latest_rows_come_with_their_ink_and_the_rest_is_counted(
+    client, edie, rng, monkeypatch
+):
+    monkeypatch.setattr(store, "_WAITING_MOST", 2)
+    ids = [written(client, edie, rng, [None], first=i)["id"] for i in (1, 2, 3)]
+    assert queue(client, edie) == [ids[2], ids[1]]
+    assert client.get(f"/api/classes/{edie['class_id']}/queue").json()["more"] == 1
 
 
 def test_agreeing_with_several_rows_is_a_step_to_undo_on_each(client, edie, rng):

@@ -88,6 +88,17 @@ def test_of_eight_inks_for_one_word_one_is_kept_and_the_others_are_told(running,
     assert [stroke["x"] for stroke in kept] == [stroke["x"] for stroke in inks[told_kept[0]]]
 
 
+def test_many_who_agree_and_take_back_at_once_leave_a_row_as_one_after_another_would(running, row, rng):
+    running.post(f"/api/rows/{row['id']}/attempts", json=attempt("agreed-00", strokes("n", rng)))
+    url = f"/api/rows/{row['id']}"
+    assert {one.status_code for one in at_once(8, lambda _: running.post(f"{url}/agree"))} == {200}
+    assert running.get(url).json()["attempts"][0]["mark"] == "secure"
+    undone = [one.status_code for one in at_once(10, lambda _: running.post(f"{url}/undo"))]
+    assert set(undone) == {200, 409}
+    kept = running.get(url).json()
+    assert (kept["attempts"][0]["mark"], kept["can_undo"]) == (None, False)
+
+
 def test_a_hundred_and_twenty_at_once_are_all_answered(running, row, rng):
     body = attempt("a-key-of-120", strokes("n", rng))
     paths = ["/api/classes", f"/api/rows/{row['id']}", "/api/classes/1/today", "/api/classes/1/map"]

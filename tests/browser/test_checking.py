@@ -60,34 +60,100 @@ def waiting(page: Page):
     return page.get_by_role("region", name="To look at").get_by_role("listitem")
 
 
+def letter(page: Page, name: str):
+    """A letter in the queue, by who wrote it, what it is and how it stands."""
+    return page.get_by_role("button", name=name, exact=True)
+
+
 def marks(api: httpx2.Client, row_id: int) -> list[str | None]:
     return [attempt["mark"] for attempt in api.get(f"/api/rows/{row_id}").json()["attempts"]]
 
 
-def test_the_queue_is_worked_through_newest_or_most_worrying_first(page: Page, school, records):
+def test_the_queue_shows_the_ink_by_day_and_letter_and_is_agreed_with(page: Page, school, records):
     worrying = row(records, 1, "n", [BELOW, BELOW], 1)
     for k in (2, 3):
-        row(records, 2, "l", [None, None], k)
+        row(records, 2, "n", [None, None], k)
+    other = row(records, 3, "l", [None], 4)
     page.goto(f"{school}/check")
-    expect(waiting(page)).to_have_count(3)
-    expect(waiting(page).first).to_contain_text("Gus L")
-    page.get_by_text("Most worrying first").click()
-    expect(waiting(page).first).to_contain_text("Edie W")
-    page.get_by_role("button", name="Agree with the 2 all secure").click()
-    expect(waiting(page)).to_have_count(1)
-    expect(page.get_by_role("status")).to_contain_text("Agreed with 2 rows")
+    today = page.get_by_role("region", name="n, ")
+    expect(today.get_by_role("listitem")).to_have_count(3)
+    expect(today).to_contain_text("3 rows, 1 wants you")
+    expect(today.get_by_role("listitem").first).to_contain_text("Edie W")
+    expect(today.get_by_role("listitem").first).to_contain_text("begun at the bottom, twice")
+    expect(page.get_by_role("group", name="Edie W, row of n").locator("circle[stroke*=brick]")).to_have_count(
+        4
+    )
+    page.get_by_text("Newest first").click()
+    expect(waiting(page).first).to_contain_text("Cleo M")
+    page.get_by_role("button", name="Agree with the 3 that are all secure").click()
+    expect(waiting(page).filter(has_text="marked")).to_have_count(3)
     page.get_by_role("button", name="Undo").click()
-    expect(waiting(page)).to_have_count(3)
+    expect(waiting(page).filter(has_text="marked")).to_have_count(0)
     page.get_by_role("button", name="Agree with all").click()
-    expect(page.get_by_text("No row waits: every one has your mark.")).to_be_visible()
+    expect(waiting(page).filter(has_text="marked")).to_have_count(4)
     assert marks(records, worrying) == ["fix", "fix"]
+    assert marks(records, other) == ["secure"]
+    page.goto(f"{school}/check")
+    expect(page.get_by_text("No row waits: every one has your mark.")).to_be_visible()
 
 
-def test_rows_are_marked_by_keys_alone_from_one_to_the_next(page: Page, school, records):
+def test_a_class_is_marked_by_keys_alone_where_the_rows_stand(page: Page, school, records):
+    first = row(records, 1, "n", [BELOW, None, None], 1)
+    others = [row(records, child, "n", [None, None], child) for child in (2, 3)]
+    page.goto(f"{school}/check")
+    expect(letter(page, "Edie W, n, number 1, fix")).to_be_focused()
+    expect(page.get_by_role("status")).to_contain_text("Edie, first n")
+    press = page.keyboard.press
+    press("2")
+    expect(letter(page, "Edie W, n, number 1, near, your mark")).to_be_focused()
+    press("ArrowRight")
+    press("c")
+    expect(letter(page, "Edie W, n, number 2, crossed out")).to_be_focused()
+    press("ArrowRight")
+    press("b")
+    expect(letter(page, "Edie W, n, number 3, secure, your best")).to_be_focused()
+    press("3")
+    expect(letter(page, "Edie W, n, number 3, fix, your mark, your best")).to_be_focused()
+    press("u")
+    expect(letter(page, "Edie W, n, number 3, secure, your best")).to_be_focused()
+    press("a")  # what is left of the row, and on to the next that waits
+    expect(letter(page, "Edie W, n, number 3, secure, your mark, your best")).to_be_visible()
+    expect(waiting(page).filter(has_text="marked")).to_have_count(1)
+    for _ in others:
+        expect(page.locator("g[role=button]:focus")).to_have_count(1)
+        press("a")
+    expect(waiting(page).filter(has_text="marked")).to_have_count(3)
+    assert marks(records, first) == ["near", None, "secure"]
+    assert [marks(records, number) for number in others] == [["secure", "secure"]] * 2
+
+
+def test_the_arrows_go_through_the_queue_and_enter_comes_closer(page: Page, school, records):
+    for child in (1, 2, 3):
+        row(records, child, "n", [None, None], child)
+    page.goto(f"{school}/check")
+    press = page.keyboard.press
+    expect(letter(page, "Cleo M, n, number 1, secure")).to_be_focused()
+    press("ArrowRight")
+    press("ArrowRight")
+    expect(letter(page, "Gus L, n, number 1, secure")).to_be_focused()
+    press("ArrowLeft")
+    expect(letter(page, "Cleo M, n, number 2, secure")).to_be_focused()
+    press("ArrowDown")
+    expect(letter(page, "Edie W, n, number 1, secure")).to_be_focused()
+    press("ArrowUp")
+    press("ArrowRight")
+    press("Enter")
+    page.get_by_role("group", name="Row of n").wait_for()
+    assert "attempt=2" in page.url
+    expect(page.get_by_role("heading", name="Cleo M, letter n")).to_be_visible()
+
+
+def test_a_row_close_up_is_marked_by_keys_and_leads_to_the_next(page: Page, school, records):
     ids = [row(records, 1 + k % 3, "n", [None, None], k) for k in range(3)]
     page.goto(f"{school}/check")
+    page.get_by_text("Newest first").click()
     expect(waiting(page)).to_have_count(3)
-    page.keyboard.press("ArrowDown")
+    expect(letter(page, "Cleo M, n, number 1, secure")).to_be_focused()
     page.keyboard.press("Enter")
     for number in reversed(ids):
         expect(page.get_by_role("button", name="Attempt 1, secure", exact=True)).to_be_visible()

@@ -15,12 +15,21 @@ from firstloop.api.server.bodies import CHILD_FILE_MOST, file_body, read_into
 from firstloop.api.server.errors import BAD_FILE, BAD_RULING, CONFLICT, NOT_FOUND, TOO_LARGE
 from firstloop.core.progress.evidence import Aspect
 from firstloop.formats.bounds import FirstName, HandName, Initial
-from firstloop.services import child_file, children, class_map, classes, report, rows, today, trust, watching
+from firstloop.services import (
+    child_file,
+    children,
+    class_map,
+    classes,
+    queue,
+    report,
+    today,
+    trust,
+    watching,
+)
 from firstloop.services.children import ChildView
 from firstloop.services.class_map import ClassMap
 from firstloop.services.classes import ClassView
-from firstloop.services.row_views import RowSummary
-from firstloop.services.rows import Order, Queue
+from firstloop.services.queue import Order, Queue, QueueRow
 from firstloop.services.today import CoveredView, WantedGroup
 from firstloop.services.today import Today as TodayView
 from firstloop.services.trust import Trust
@@ -101,14 +110,14 @@ def change_class(session: Db, at: Now, class_id: RecordId, given: ClassChange) -
 
 @router.get("/{class_id}/queue", responses=NOT_FOUND)
 def get_queue(session: Db, class_id: RecordId, order: Order = "newest") -> Queue:
-    """Rows that wait for the teacher's mark."""
-    return rows.queue(session, class_id, order)
+    """Rows that wait for the teacher's mark, with their ink, by day and letter."""
+    return queue.queue(session, class_id, order)
 
 
 @router.post("/{class_id}/queue/agree", responses=NOT_FOUND)
-def agree_with_rows(session: Db, at: Now, class_id: RecordId, given: RowIdsIn) -> list[RowSummary]:
+def agree_with_rows(session: Db, at: Now, class_id: RecordId, given: RowIdsIn) -> list[QueueRow]:
     """Take the checker's verdicts as marks in several rows; each is a step of its own to undo."""
-    return rows.agree_with_many(session, class_id, given.row_ids, at)
+    return queue.agree(session, class_id, given.row_ids, at)
 
 
 @router.get("/{class_id}/trust", responses=NOT_FOUND)

@@ -8,7 +8,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
-from typing import Any, Literal
+from typing import Any
 
 from sqlalchemy.orm import Session
 
@@ -17,10 +17,7 @@ from firstloop.core.check.vocabulary.grades import Verdict
 from firstloop.core.letterforms.library import letter
 from firstloop.core.ruling import Ruling, ruling_kind
 from firstloop.core.supports import USUAL_ROW, Support, still_to_write
-from firstloop.core.teaching.advice import (
-    agreed_mark,
-    worry,
-)
+from firstloop.core.teaching.advice import agreed_mark
 from firstloop.core.teaching.marking import unchosen
 from firstloop.services import evidence
 from firstloop.services.judging import Judge, attempt_result, here
@@ -34,21 +31,13 @@ from firstloop.services.row_views import (
     row_view,
 )
 from firstloop.store import rows as store
-from firstloop.store.classes import get_child, get_class
-from firstloop.store.errors import ConflictError, NotFoundError
+from firstloop.store.classes import get_child
+from firstloop.store.errors import ConflictError
 from firstloop.store.rows import Edit
 from firstloop.store.styles import house_style
 from firstloop.store.tables import Attempt, Row, SchoolClass, WrittenWord
 
-Order = Literal["newest", "worrying"]
 TOP_XH = 0.4  # clear paper above the rise line
-
-
-@dataclass(frozen=True)
-class Queue:
-    """Rows that wait for the teacher's mark, in the order asked for."""
-
-    rows: list[RowSummary]
 
 
 @dataclass(frozen=True)
@@ -217,34 +206,10 @@ def agree(session: Session, row_id: int, at: datetime) -> RowView:
     NotFoundError
     """
     row = store.get_row(session, row_id)
-    if agreed := _agreed_edits(row):
+    if agreed := agreed_edits(row):
         store.change(session, row, agreed, at)
         evidence.work_out_row(session, row)
     return get(session, row_id)
-
-
-def agree_with_many(
-    session: Session, class_id: int, row_ids: Sequence[int], at: datetime
-) -> list[RowSummary]:
-    """Take the checker's verdicts as marks in several rows of a class; each is a step of its own to undo.
-
-    Raises
-    ------
-    NotFoundError
-        If a row is not of the class; nothing is changed.
-    """
-    get_class(session, class_id)
-    found = [store.get_row(session, row_id) for row_id in dict.fromkeys(row_ids)]
-    for row in found:
-        if row.child.class_id != class_id:
-            raise NotFoundError("row in this class", row.id)
-    for row in found:
-        if agreed := _agreed_edits(row):
-            store.change(session, row, agreed, at)
-    session.commit()
-    for row in found:
-        evidence.work_out_row(session, row)
-    return [row_summary(row) for row in found]
 
 
 def choose_next_step(session: Session, row_id: int, code: str | None) -> RowView:
@@ -260,20 +225,7 @@ def choose_next_step(session: Session, row_id: int, code: str | None) -> RowView
     return row_view(session, row)
 
 
-def queue(session: Session, class_id: int, order: Order) -> Queue:
-    """Rows of a class with an attempt that has no mark yet.
-
-    Raises
-    ------
-    NotFoundError
-    """
-    waiting = [row_summary(row) for row in store.waiting_rows(session, get_class(session, class_id).id)]
-    if order == "worrying":
-        waiting.sort(key=lambda row: -worry([verdict for verdict in row.verdicts if verdict]))
-    return Queue(waiting)
-
-
-def _agreed_edits(row: Row) -> list[Edit]:
+def agreed_edits(row: Row) -> list[Edit]:
     """Marks that repeat the checker's verdict, for attempts that count and have no mark yet."""
     return [
         Edit(attempt.id, "mark", str(mark))

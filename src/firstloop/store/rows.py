@@ -23,7 +23,7 @@ _SPEED_ROWS, _SPEEDS_LEAST = 6, 8
 _WHOLE = (selectinload(Attempt.result), selectinload(Attempt.mark))
 _ROW = Base.metadata.tables["row"]
 _UNSETTLE = update(_ROW).where(_ROW.c.id == bindparam("number")).values(settled=False, set_aside=None)
-_WAITING_MOST = 300  # rows; nobody looks at more in one go
+_WAITING_MOST = 60  # rows, with their ink; nobody looks at more in one go
 
 
 @dataclass(frozen=True)
@@ -126,23 +126,23 @@ def find_rows(
     return session.scalars(query).all()
 
 
-def waiting_rows(session: Session, class_id: int) -> Sequence[Row]:
-    """Rows of a class with an attempt that counts and has no mark, the latest; their ink is not loaded."""
+def waiting_rows(session: Session, class_id: int) -> tuple[Sequence[Row], int]:
+    """The latest rows of a class with an attempt that counts and has no mark, and how many more there are."""
     unmarked = Row.attempts.any(and_(~Attempt.crossed_out, ~Attempt.mark.has()))
+    waiting = select(Row).join(Child).where(Child.class_id == class_id, unmarked)
+    count = session.scalar(select(func.count()).select_from(waiting.subquery())) or 0
     load = selectinload(Row.attempts)
-    return session.scalars(
-        select(Row)
-        .join(Child)
-        .where(Child.class_id == class_id, unmarked)
-        .order_by(Row.started_at.desc(), Row.id.desc())
+    found = session.scalars(
+        waiting.order_by(Row.started_at.desc(), Row.id.desc())
         .limit(_WAITING_MOST)
         .options(
-            load.defer(Attempt.ink),
-            load.selectinload(Attempt.result).defer(Result.document),
+            load.selectinload(Attempt.result),
             load.selectinload(Attempt.mark),
             selectinload(Row.child),
+            selectinload(Row.style),
         )
     ).all()
+    return found, count - len(found)
 
 
 def marked_results(session: Session, class_id: int) -> list[tuple[dict[str, Any], str, str]]:
@@ -320,10 +320,17 @@ def _write(session: Session, attempt: Attempt, edit: Edit, at: datetime) -> None
         attempt.mark.verdict, attempt.mark.made_at = str(edit.value), at
 
 
+def _hold(session: Session, row: Row) -> None:
+    """Have a row to oneself until the commit, as it is now: another may have changed it since it was read."""
+    session.connection().execute(_UNSETTLE, {"number": row.id})
+    session.refresh(row, ["settled", "set_aside", "attempts", "changes"])
+    query = select(Attempt).where(Attempt.row_id == row.id).options(*_WHOLE)
+    session.scalars(query.execution_options(populate_existing=True)).all()
+
+
 def _apply(session: Session, row: Row, edits: Iterable[Edit], at: datetime) -> list[Edit]:
-    """Make edits; returns the ones that take them back."""
+    """Make edits in a row that is held; returns the ones that take them back."""
     attempts = {attempt.id: attempt for attempt in row.attempts}
-    row.settled, row.set_aside = False, None
     before = []
     for edit in edits:
         if edit.attempt_id not in attempts:
@@ -341,6 +348,7 @@ def change(session: Session, row: Row, edits: list[Edit], at: datetime) -> None:
     NotFoundError
         If an attempt is not in the row; nothing is changed.
     """
+    _hold(session, row)
     try:
         before = _apply(session, row, edits, at)
     except NotFoundError:
@@ -360,7 +368,9 @@ def undo(session: Session, row: Row, at: datetime) -> None:
     ConflictError
         If there is nothing to take back.
     """
+    _hold(session, row)
     if not row.changes:
+        session.rollback()
         raise ConflictError("There is nothing to undo on this row.")
     step = row.changes[-1]
     _apply(session, row, [Edit(**edit) for edit in step.before], at)

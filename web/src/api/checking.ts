@@ -1,5 +1,16 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { api, got, type Level, type Queue, type QueueOrder, type Row, type Seen } from "./client";
+import {
+  api,
+  type Edit,
+  got,
+  type Level,
+  type Queue,
+  type QueueGroup,
+  type QueueOrder,
+  type QueueRow,
+  type Row,
+  type Seen,
+} from "./client";
 import { keys, wentStale } from "./keys";
 import { showNewest } from "./newest";
 
@@ -13,6 +24,8 @@ const queueQuery = (classId: number, order: QueueOrder) => ({
     ),
 });
 
+export const rowsOf = (groups: QueueGroup[]): QueueRow[] => groups.flatMap((group) => group.rows);
+
 export const useQueue = (classId: number, order: QueueOrder) => useQuery(queueQuery(classId, order));
 
 /** The row that waits next, once marks just made are in the records; null when none does. */
@@ -20,19 +33,30 @@ export function useNextInQueue(classId: number, order: QueueOrder) {
   const client = useQueryClient();
   return async (rowId: number): Promise<number | null> => {
     const query = queueQuery(classId, order);
-    const before = client.getQueryData<Queue>(query.queryKey)?.rows.map((row) => row.id) ?? [];
+    const before = rowsOf(client.getQueryData<Queue>(query.queryKey)?.groups ?? []).map((row) => row.id);
     const now = await client.fetchQuery({ ...query, staleTime: 0 });
-    const waiting = now.rows.map((row) => row.id).filter((id) => id !== rowId);
+    const waiting = rowsOf(now.groups)
+      .map((row) => row.id)
+      .filter((id) => id !== rowId);
     const later = before.slice(before.indexOf(rowId) + 1);
     return later.find((id) => waiting.includes(id)) ?? waiting[0] ?? null;
   };
 }
 
-/** Agreeing with several rows at once, and taking that back. */
-export function useAgreeWithRows(classId: number) {
+/**
+ * What is done in the queue. The queue itself is not fetched anew at once: its rows stay under the teacher's
+ * hand, marked, until she comes back to it.
+ */
+export function useQueueSteps(classId: number) {
   const client = useQueryClient();
-  const refresh = () => wentStale(client, "marks");
+  const onSettled = () => wentStale(client, "queueMarks");
+  const path = (rowId: number) => ({ params: { path: { row_id: rowId } } });
   return {
+    edit: useMutation({
+      mutationFn: ({ rowId, body }: { rowId: number; body: Edit }) =>
+        got(api.POST("/api/rows/{row_id}/edits", { ...path(rowId), body })),
+      onSettled,
+    }),
     agree: useMutation({
       mutationFn: (rowIds: number[]) =>
         got(
@@ -41,14 +65,15 @@ export function useAgreeWithRows(classId: number) {
             body: { row_ids: rowIds },
           }),
         ),
-      onSuccess: refresh,
+      onSettled,
     }),
     undo: useMutation({
       mutationFn: async (rowIds: number[]) => {
-        for (const id of rowIds)
-          await got(api.POST("/api/rows/{row_id}/undo", { params: { path: { row_id: id } } }));
+        const rows: Row[] = [];
+        for (const id of rowIds) rows.push(await got(api.POST("/api/rows/{row_id}/undo", path(id))));
+        return rows;
       },
-      onSettled: refresh,
+      onSettled,
     }),
   };
 }

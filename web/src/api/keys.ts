@@ -62,6 +62,7 @@ const EVIDENCE: Kind[] = ["child", "history", "standing", "story", "map", "today
 /** What is no longer true when something changes. */
 const STALE = {
   marks: ["rows", "row", "queue", "trust", ...EVIDENCE],
+  queueMarks: ["rows", "row", "trust", ...EVIDENCE],
   written: ["row", "word", "rows", "queue", "withinReach", "wordsOf", "wordsToLookAt", ...EVIDENCE],
   watched: ["watched", ...EVIDENCE],
   word: ["wordsOf", "wordsToLookAt", "story", "today"],

@@ -77,7 +77,7 @@ export interface paths {
         };
         /**
          * Get Queue
-         * @description Rows that wait for the teacher's mark.
+         * @description Rows that wait for the teacher's mark, with their ink, by day and letter.
          */
         get: operations["get_queue"];
         put?: never;
@@ -2268,6 +2268,16 @@ export interface components {
             bounds: number[];
         };
         /**
+         * InkSeen
+         * @description A stroke to be looked at: x and y in page millimetres.
+         */
+        InkSeen: {
+            /** X */
+            x: number[];
+            /** Y */
+            y: number[];
+        };
+        /**
          * KeptAttempt
          * @description An attempt just kept, and what is still to be written in its row.
          */
@@ -2925,11 +2935,86 @@ export interface components {
         };
         /**
          * Queue
-         * @description Rows that wait for the teacher's mark, in the order asked for.
+         * @description What waits, in the order asked for; ``more`` rows, all older, wait besides.
          */
         Queue: {
+            /** Groups */
+            groups: components["schemas"]["QueueGroup"][];
+            /** More */
+            more: number;
+        };
+        /**
+         * QueueAttempt
+         * @description A letter in the queue: its ink, how it stands, and what to look at first.
+         *
+         *     ``at`` is the place of what tells most, page millimetres, ``says`` that in a sentence.
+         */
+        QueueAttempt: {
+            /** Id */
+            id: number;
+            /** Strokes */
+            strokes: components["schemas"]["InkSeen"][];
+            /** Crossed Out */
+            crossed_out: boolean;
+            verdict: components["schemas"]["Verdict"];
+            mark: components["schemas"]["Verdict"] | null;
+            /** Best */
+            best: boolean;
+            /** Teachers Best */
+            teachers_best: boolean;
+            /** At */
+            at: number[] | null;
+            /** Says */
+            says: string;
+        };
+        /**
+         * QueueGroup
+         * @description Rows of one letter, written on one day.
+         */
+        QueueGroup: {
+            /** Letter */
+            letter: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
             /** Rows */
-            rows: components["schemas"]["RowSummary"][];
+            rows: components["schemas"]["QueueRow"][];
+        };
+        /**
+         * QueueRow
+         * @description A row that waits. ``says`` is what to know of it in few words, ``to_see`` the attempt to see first.
+         */
+        QueueRow: {
+            /** Id */
+            id: number;
+            child: components["schemas"]["ChildView"];
+            /** Letter */
+            letter: string;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /** Verdicts */
+            verdicts: (components["schemas"]["Verdict"] | null)[];
+            /** All Secure */
+            all_secure: boolean;
+            /** Finished */
+            finished: boolean;
+            /** Marked */
+            marked: boolean;
+            ruled: components["schemas"]["RulingView"];
+            lines: components["schemas"]["Lines"];
+            /** Slot Mm */
+            slot_mm: number;
+            /** Attempts */
+            attempts: components["schemas"]["QueueAttempt"][];
+            /** Says */
+            says: string;
+            /** To See */
+            to_see: number;
         };
         /**
          * ReadingView
@@ -4238,7 +4323,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RowSummary"][];
+                    "application/json": components["schemas"]["QueueRow"][];
                 };
             };
             /** @description The request could not be read. */

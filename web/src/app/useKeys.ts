@@ -21,24 +21,30 @@ const typing = (target: EventTarget | null) =>
 const onControl = (target: EventTarget | null) =>
   target instanceof Element && target.closest("button, a, [role=button], [role=radio], input") !== null;
 
-function isHeld(event: KeyboardEvent): boolean {
-  const ownUse = (event.key === " " || event.key === "Enter") && onControl(event.target);
+const onLetter = (target: EventTarget | null) => target instanceof SVGElement;
+
+function isHeld(event: KeyboardEvent, onLetters: boolean): boolean {
+  const ownUse =
+    (event.key === " " || event.key === "Enter") &&
+    onControl(event.target) &&
+    !(onLetters && onLetter(event.target));
   const elsewhere = event.ctrlKey || event.metaKey || event.altKey || typing(event.target);
   return ownUse || elsewhere || document.querySelector("[role=dialog]") !== null;
 }
 
 /**
  * Page-wide keys, by `KeyboardEvent.key` in lower case. They rest while text is being typed or a
- * dialog is open; Enter and Space are left to a focused control, and the key after g to the shell.
+ * dialog is open; Enter and Space are left to a focused control (but, where `onLetters`, not to a letter
+ * that is one), and the key after g to the shell.
  */
-export function useKeys(keys: Keys, { whileGoing = false } = {}) {
+export function useKeys(keys: Keys, { whileGoing = false, onLetters = false } = {}) {
   const latest = useRef(keys);
   latest.current = keys;
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
       const key = event.key.length === 1 ? event.key.toLowerCase() : event.key;
       const act = latest.current[key];
-      if (!act || isHeld(event) || (isGoing() && namesScreen(key)) !== whileGoing) return;
+      if (!act || isHeld(event, onLetters) || (isGoing() && namesScreen(key)) !== whileGoing) return;
       wentAt = 0;
       event.preventDefault();
       event.stopImmediatePropagation();
@@ -46,5 +52,5 @@ export function useKeys(keys: Keys, { whileGoing = false } = {}) {
     };
     window.addEventListener("keydown", press);
     return () => window.removeEventListener("keydown", press);
-  }, [whileGoing]);
+  }, [whileGoing, onLetters]);
 }

@@ -6,7 +6,7 @@ const KEPT = "first-loop.queue-order";
 /** The order of the queue, kept on this machine so that the next row is the next of what was chosen. */
 export function useQueueOrder(): [QueueOrder, (order: QueueOrder) => void] {
   const [order, setOrder] = useState<QueueOrder>(
-    localStorage.getItem(KEPT) === "worrying" ? "worrying" : "newest",
+    localStorage.getItem(KEPT) === "newest" ? "newest" : "worrying",
   );
   return [
     order,
