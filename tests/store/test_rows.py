@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session
 
 from firstloop.core.letterforms.style import HouseStyle
 from firstloop.core.ruling import ruling_kind
-from firstloop.store import classes, rows
+from firstloop.store import classes, erased, rows
 from firstloop.store.database import alembic_config, open_engine, upgrade
 from firstloop.store.errors import ConflictError, NotFoundError
 from firstloop.store.rows import AttemptResult, Edit
@@ -111,11 +111,11 @@ def test_a_new_result_holds_and_the_old_one_is_kept_beside_it(session, child, ro
 
 def test_a_row_waits_until_every_attempt_that_counts_is_marked(session, child, row):
     one, two, three = (attempt.id for attempt in row.attempts)
-    assert [found.id for found in rows.waiting_rows(session, child.class_id)] == [row.id]
+    assert [found.id for found in rows.waiting_rows(session, child.class_id)[0]] == [row.id]
     rows.change(session, row, [Edit(one, "mark", "secure"), Edit(two, "mark", "near")], AT)
-    assert rows.waiting_rows(session, child.class_id)
+    assert rows.waiting_rows(session, child.class_id)[0]
     rows.change(session, row, [Edit(three, "crossed_out", True)], AT)
-    assert not rows.waiting_rows(session, child.class_id)
+    assert not rows.waiting_rows(session, child.class_id)[0]
 
 
 def test_a_childs_usual_speed_is_the_median_of_enough_letters(session, child, row):
@@ -142,7 +142,7 @@ def test_weeks_are_counted_from_the_first_row_written(session, child, row):
 
 def test_erasing_a_child_leaves_nothing_of_it(session, child, row):
     rows.change(session, row, [Edit(row.attempts[0].id, "mark", "fix")], AT)
-    classes.erase_child(session, child.id)
+    erased.erase(session, child, b"a file", AT)
     for table in (Child, Row, Attempt, Result, Mark, Change):
         assert session.scalar(select(func.count()).select_from(table)) == 0
     with pytest.raises(NotFoundError):

@@ -10,7 +10,8 @@ from pydantic import BaseModel
 import firstloop
 from firstloop.api.deps import Db, SettingsDep, Today
 from firstloop.core.check.letter import CHECKER_VERSION
-from firstloop.services import records
+from firstloop.services import classes, records
+from firstloop.services.classes import RulingView
 
 router = APIRouter(tags=["about"])
 
@@ -40,3 +41,9 @@ def about(session: Db, on: Today, settings: SettingsDep) -> AboutOut:
         time_zone=records.time_zone(session).name,
         today=on,
     )
+
+
+@router.get("/rulings")
+def list_rulings() -> list[RulingView]:
+    """Every way of ruling paper there is."""
+    return classes.rulings()

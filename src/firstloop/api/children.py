@@ -9,11 +9,12 @@ from pydantic import Field
 
 from firstloop.api.deps import BesideDep, Db, Now, SettingsDep, Today
 from firstloop.api.given import Given, LetterChar, LevelName, RecordId
-from firstloop.api.server.errors import NOT_FOUND
-from firstloop.formats.bounds import HandName
-from firstloop.services import child_file, child_story, children, letter_history, report
+from firstloop.api.server.errors import CONFLICT, NOT_FOUND
+from firstloop.formats.bounds import FirstName, HandName, Initial
+from firstloop.services import child_file, child_story, children, erased, letter_history, report
 from firstloop.services.child_story import Story
 from firstloop.services.children import ChildView, NoteView
+from firstloop.services.erased import ErasedView
 from firstloop.services.letter_history import ChildPage, LetterHistory, StandingView
 
 EXPORT_PATIENCE_S = 600.0
@@ -24,8 +25,14 @@ INKML = {"content": {"application/inkml+xml": {}}, "description": "All ink, InkM
 
 
 class ChildChange(Given):
-    """How strict to be with one child (null follows the class), its hand, and what to mind with it."""
+    """What a child is called, its hand and class, what to mind with it, and how strict to be with it.
 
+    Of these only what is given changes; a ``level`` of null follows the class.
+    """
+
+    first_name: FirstName | None = None
+    initial: Initial | None = None
+    class_id: RecordId | None = None
     level: LevelName | None = None
     hand: HandName | None = None
     caution: str | None = Field(default=None, max_length=400)
@@ -109,15 +116,15 @@ def get_export(
     return _download(data, "application/zip", f"{name}.zip")
 
 
-@router.patch("/{child_id}", responses=NOT_FOUND)
+@router.patch("/{child_id}", responses={**NOT_FOUND, **CONFLICT})
 def change_child(session: Db, child_id: RecordId, given: ChildChange) -> ChildView:
-    """Be more or less strict with one child from now on, or write down its hand and what to mind with it."""
+    """Change what is known of a child, how strict to be with it, or its class: with all it has written."""
     fields = {name: getattr(given, name) for name in given.model_fields_set}
     kept = {name: value for name, value in fields.items() if name == "level" or value is not None}
     return children.change(session, child_id, **kept)
 
 
-@router.delete("/{child_id}", status_code=204, responses=NOT_FOUND)
-def erase_child(session: Db, child_id: RecordId) -> None:
-    """Erase a child with all rows, ink, results and marks; there is no way back."""
-    children.erase(session, child_id)
+@router.delete("/{child_id}", responses=NOT_FOUND)
+def erase_child(session: Db, at: Now, child_id: RecordId) -> ErasedView:
+    """Erase a child with all rows, ink, results and marks; for thirty days it can be brought back."""
+    return erased.erase(session, child_id, at)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from io import BytesIO
-from typing import Annotated
+from typing import Annotated, Literal
 
 from fastapi import APIRouter, Request, Response
 from fastapi.concurrency import run_in_threadpool
@@ -15,6 +15,7 @@ from firstloop.api.server.bodies import CHILD_FILE_MOST, file_body, read_into
 from firstloop.api.server.errors import BAD_FILE, BAD_RULING, CONFLICT, NOT_FOUND, TOO_LARGE
 from firstloop.core.progress.evidence import Aspect
 from firstloop.formats.bounds import FirstName, HandName, Initial
+from firstloop.formats.names import NamesRead
 from firstloop.services import (
     child_file,
     children,
@@ -26,7 +27,7 @@ from firstloop.services import (
     trust,
     watching,
 )
-from firstloop.services.children import ChildView
+from firstloop.services.children import ChildView, NewChild
 from firstloop.services.class_map import ClassMap
 from firstloop.services.classes import ClassView
 from firstloop.services.queue import Order, Queue, QueueRow
@@ -39,19 +40,27 @@ router = APIRouter(prefix="/classes", tags=["classes"])
 CSV = {"content": {"text/csv": {}}, "description": "CSV."}
 
 
+ClassName = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80)]
+SupportName = Literal["trace", "finish", "alone"]
+
+
 class ClassIn(Given):
     """A new class."""
 
-    name: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80)]
+    name: ClassName
     ruling: str = "four-lines"
     xh_mm: float = 10.0
     level: LevelName = "growing"
 
 
 class ClassChange(Given):
-    """How strict to be with a class, and whether it is put away as one of last year's."""
+    """How a class is set up, and whether it is put away as one of last year's; only what is given changes."""
 
+    name: ClassName | None = None
+    ruling: str | None = None
+    xh_mm: FiniteFloat | None = None
     level: LevelName | None = None
+    pattern: list[SupportName] | None = Field(default=None, min_length=1, max_length=12)
     archived: bool | None = None
 
 
@@ -61,6 +70,18 @@ class ChildIn(Given):
     first_name: FirstName
     initial: Initial
     hand: HandName = "right"
+
+
+class ListIn(Given):
+    """A list of names, pasted or read from a file."""
+
+    text: str = Field(max_length=20_000)
+
+
+class ChildrenIn(Given):
+    """Several new children."""
+
+    children: list[ChildIn] = Field(min_length=1, max_length=200)
 
 
 class RowIdsIn(Given):
@@ -102,10 +123,11 @@ def add_class(session: Db, given: ClassIn) -> ClassView:
     return classes.add(session, given.name, given.ruling, given.xh_mm, given.level)
 
 
-@router.patch("/{class_id}", responses=NOT_FOUND)
+@router.patch("/{class_id}", responses={**NOT_FOUND, **CONFLICT, **BAD_RULING})
 def change_class(session: Db, at: Now, class_id: RecordId, given: ClassChange) -> ClassView:
-    """Be more or less strict from now on, or put the class away; what was judged stays as it is."""
-    return classes.change(session, class_id, given.level, given.archived, at)
+    """Set a class up otherwise from now on, or put it away; what was written and judged stays as it is."""
+    fields = {name: value for name in given.model_fields_set if (value := getattr(given, name)) is not None}
+    return classes.change(session, class_id, at, **fields)
 
 
 @router.get("/{class_id}/queue", responses=NOT_FOUND)
@@ -142,6 +164,18 @@ def list_watched(session: Db, class_id: RecordId, letter: LetterChar | None = No
 def add_child(session: Db, class_id: RecordId, given: ChildIn) -> ChildView:
     """Add a child by first name and initial."""
     return children.add(session, class_id, given.first_name, given.initial, given.hand)
+
+
+@router.post("/{class_id}/children/read-list", responses=NOT_FOUND)
+def read_list(session: Db, class_id: RecordId, given: ListIn) -> NamesRead:
+    """What a list of names would add to a class, and which lines are no names; nothing is added."""
+    return children.read_list(session, class_id, given.text)
+
+
+@router.post("/{class_id}/children/many", status_code=201, responses={**NOT_FOUND, **CONFLICT})
+def add_children(session: Db, class_id: RecordId, given: ChildrenIn) -> list[ChildView]:
+    """Add several children; all of them or none."""
+    return children.add_many(session, class_id, [NewChild(**one.model_dump()) for one in given.children])
 
 
 @router.get("/{class_id}/map", responses=NOT_FOUND)

@@ -1,14 +1,17 @@
-"""Children: who they are, their notes, how strict to be with them, and their erasure."""
+"""Children: who they are, their notes, and how strict to be with them."""
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
+from typing import Any
 
 from sqlalchemy.orm import Session
 
 from firstloop.core.check.vocabulary.grades import Level
 from firstloop.core.letterforms.style import Hand
+from firstloop.formats.names import NamesRead, read_names
 from firstloop.store import classes as store
 from firstloop.store.tables import Child, Note
 
@@ -76,29 +79,59 @@ def add(session: Session, class_id: int, first_name: str, initial: str, hand: st
     return child_view(child)
 
 
-def change(session: Session, child_id: int, **fields: str | None) -> ChildView:
-    """Change what is known of a child, or how strict to be with it: ``level``, ``hand``, ``caution``.
+def change(session: Session, child_id: int, **fields: Any) -> ChildView:
+    """Change what is known of a child, how strict to be with it, or its class.
+
+    Parameters
+    ----------
+    fields
+        Of ``first_name``, ``initial``, ``hand``, ``level``, ``caution``, ``class_id``. A child goes to
+        another class with everything it has written.
 
     Raises
     ------
     NotFoundError
+    ConflictError
+        If the class has another child of that name.
     """
     child = store.get_child(session, child_id)
-    for name, value in fields.items():
-        setattr(child, name, value)
+    if "class_id" in fields:
+        store.get_class(session, fields["class_id"])
+    store.change_child(session, child, **fields)
     session.commit()
     return child_view(child)
 
 
-def erase(session: Session, child_id: int) -> None:
-    """Erase a child with all rows, ink, results and marks. This cannot be undone; export first.
+@dataclass(frozen=True)
+class NewChild:
+    """A child to be added."""
+
+    first_name: str
+    initial: str
+    hand: str
+
+
+def add_many(session: Session, class_id: int, given: Sequence[NewChild]) -> list[ChildView]:
+    """Add several children to a class; all of them or none.
+
+    Raises
+    ------
+    NotFoundError, ConflictError
+    """
+    made = [store.add_child(session, class_id, one.first_name, one.initial, one.hand) for one in given]
+    session.commit()
+    return [child_view(child) for child in made]
+
+
+def read_list(session: Session, class_id: int, text: str) -> NamesRead:
+    """What a pasted list of names or a CSV file would add to a class; nothing is added.
 
     Raises
     ------
     NotFoundError
     """
-    store.erase_child(session, child_id)
-    session.commit()
+    known = [(child.first_name, child.initial) for child in store.get_class(session, class_id).children]
+    return read_names(text, known)
 
 
 def add_note(session: Session, child_id: int, text: str, at: datetime) -> NoteView:

@@ -1,4 +1,4 @@
-"""Classes: which there are, new ones, how strict to be with one, and putting one away."""
+"""Classes: which there are, new ones, how one is set up, and putting one away."""
 
 from __future__ import annotations
 
@@ -19,7 +19,8 @@ from firstloop.core.letterforms.style import (
     Tails,
     Width,
 )
-from firstloop.core.ruling import USUAL_RULING, Boxes, ruling_kind
+from firstloop.core.ruling import RULINGS, USUAL_RULING, Boxes, ruling_kind
+from firstloop.core.supports import USUAL_ROW, Support
 from firstloop.services.children import ChildView, child_view
 from firstloop.store import classes as store
 from firstloop.store.styles import house_style
@@ -85,7 +86,7 @@ class RulingView:
 
 @dataclass(frozen=True)
 class ClassView:
-    """A class with its children."""
+    """A class with its children; ``pattern`` is how its rows go."""
 
     id: int
     name: str
@@ -93,6 +94,7 @@ class ClassView:
     ruled: RulingView
     xh_mm: float
     level: Level
+    pattern: list[Support]
     style: ClassStyle
     children: list[ChildView]
     archived: bool
@@ -114,6 +116,11 @@ def ruling_view(key: str) -> RulingView:
     return RulingView(key, say(f"ruling.{key}"), lines, kind.washed, kind.boxes)
 
 
+def row_pattern(school_class: SchoolClass) -> list[Support]:
+    """How the rows of a class go."""
+    return [Support(one) for one in school_class.pattern or USUAL_ROW]
+
+
 def class_view(one: SchoolClass) -> ClassView:
     """A class to be shown."""
     return ClassView(
@@ -123,6 +130,7 @@ def class_view(one: SchoolClass) -> ClassView:
         ruled=ruling_view(one.ruling),
         xh_mm=one.xh_mm,
         level=Level(one.level),
+        pattern=row_pattern(one),
         style=ClassStyle(id=one.style.id, version=one.style.version, **style_fields(house_style(one))),
         children=[child_view(child) for child in one.children],
         archived=one.archived_at is not None,
@@ -168,19 +176,32 @@ def add(
     return class_view(made)
 
 
-def change(
-    session: Session, class_id: int, level: str | None, archived: bool | None, at: datetime
-) -> ClassView:
-    """Be more or less strict from now on, or put the class away; what was judged stays as it is.
+def change(session: Session, class_id: int, at: datetime, **fields: Any) -> ClassView:
+    """Change a class from now on; what was written and judged stays as it is.
+
+    Parameters
+    ----------
+    fields
+        Of ``name``, ``ruling``, ``xh_mm``, ``level``, ``pattern`` (how its rows go), and ``archived``:
+        whether it is put away.
 
     Raises
     ------
     NotFoundError
+    ConflictError
+        If another class has that name.
+    RulingError
+        If nothing can be written on that ruling.
     """
     school_class = store.get_class(session, class_id)
-    if level is not None:
-        school_class.level = level
-    if archived is not None:
-        school_class.archived_at = at if archived else None
+    if "archived" in fields:
+        fields["archived_at"] = at if fields.pop("archived") else None
+    ruling_kind(fields.get("ruling", school_class.ruling)).ruled(fields.get("xh_mm", school_class.xh_mm))
+    store.change_class(session, school_class, **fields)
     session.commit()
     return class_view(school_class)
+
+
+def rulings() -> list[RulingView]:
+    """Every way of ruling paper there is."""
+    return [ruling_view(key) for key in RULINGS]

@@ -16,10 +16,11 @@ from firstloop.core.check.letter import CHECKER_VERSION
 from firstloop.core.check.vocabulary.grades import Verdict
 from firstloop.core.letterforms.library import letter
 from firstloop.core.ruling import Ruling, ruling_kind
-from firstloop.core.supports import USUAL_ROW, Support, still_to_write
+from firstloop.core.supports import Support, still_to_write
 from firstloop.core.teaching.advice import agreed_mark
 from firstloop.core.teaching.marking import unchosen
 from firstloop.services import evidence
+from firstloop.services.classes import row_pattern
 from firstloop.services.judging import Judge, attempt_result, here
 from firstloop.services.row_views import (
     KeptAttempt,
@@ -71,7 +72,7 @@ def same_sheet(started_at: datetime | None, sheet: Row | WrittenWord) -> None:
 
 
 def start(session: Session, child_id: int, char: str, support: Sequence[str], at: datetime) -> RowView:
-    """Begin a row on the class's ruling; without a pattern of its own it goes as rows of a new letter do.
+    """Begin a row on the class's ruling; without a pattern of its own it goes as the class's rows do.
 
     Raises
     ------
@@ -80,7 +81,7 @@ def start(session: Session, child_id: int, char: str, support: Sequence[str], at
     child = get_child(session, child_id)
     school_class = child.school_class
     letter(char, house_style(school_class))
-    pattern = [str(one) for one in support or USUAL_ROW]
+    pattern = [str(one) for one in support or row_pattern(school_class)]
     row = store.start_row(session, child, char, at, school_class.ruling, fresh_lines(school_class), pattern)
     session.commit()
     return get(session, row.id)

@@ -80,6 +80,16 @@ def _copy(source: Path, target: Path) -> None:
         a.backup(b)
 
 
+def _without_erased(copy: Path) -> None:
+    """Leave nothing of the children that were erased, not even where it stood in the file."""
+    with closing(sqlite3.connect(copy)) as connection:
+        connection.execute("PRAGMA secure_delete = ON")
+        if connection.execute("SELECT 1 FROM sqlite_schema WHERE name = 'erased_child'").fetchone():
+            connection.execute("DELETE FROM erased_child")
+            connection.commit()
+        connection.execute("PRAGMA wal_checkpoint(TRUNCATE)")
+
+
 def backup(database: Path, target: Path | IO[bytes], at: datetime) -> Contents:
     """Write everything in the records to one file, which is there whole or not at all.
 
@@ -100,6 +110,7 @@ def backup(database: Path, target: Path | IO[bytes], at: datetime) -> Contents:
     with work_folder(database.parent) as folder:
         copy = folder / _DATABASE
         _copy(database, copy)
+        _without_erased(copy)
         counts = _counts(copy)
         manifest = {"format": FORMAT, "made_at": at.isoformat(), "sha256": _digest(copy), **counts}
         with zipfile.ZipFile(target, "w", zipfile.ZIP_DEFLATED) as packed:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from datetime import datetime
+from typing import Any
 
 from sqlalchemy import func, select
 from sqlalchemy.exc import IntegrityError
@@ -89,6 +90,19 @@ def add_class(
     return made
 
 
+def change_class(session: Session, school_class: SchoolClass, **fields: Any) -> None:
+    """Change how a class is set up.
+
+    Raises
+    ------
+    ConflictError
+        If another class has that name.
+    """
+    for name, value in fields.items():
+        setattr(school_class, name, value)
+    _flush(session, f"There is already a class called {school_class.name}.")
+
+
 def add_child(session: Session, class_id: int, first_name: str, initial: str, hand: str) -> Child:
     """Add a child to a class.
 
@@ -102,14 +116,18 @@ def add_child(session: Session, class_id: int, first_name: str, initial: str, ha
     return made
 
 
-def erase_child(session: Session, child_id: int) -> None:
-    """Erase a child with all rows, ink, results and marks. This cannot be undone; export first.
+def change_child(session: Session, child: Child, **fields: Any) -> None:
+    """Change what is known of a child, or which class it is in.
 
     Raises
     ------
-    NotFoundError
+    ConflictError
+        If the class has another child of that name.
     """
-    session.delete(get_child(session, child_id))
+    for name, value in fields.items():
+        setattr(child, name, value)
+    _flush(session, f"{child.first_name} {child.initial} is already in this class.")
+    session.expire(child, ["school_class"])
 
 
 def _flush(session: Session, message: str) -> None:

@@ -12,6 +12,7 @@ from sqlalchemy import (
     Dialect,
     ForeignKey,
     Index,
+    LargeBinary,
     MetaData,
     String,
     Text,
@@ -107,7 +108,7 @@ class HouseStyleRow(Base):
 
 
 class SchoolClass(Base):
-    """A class or group, its ruling, style and level."""
+    """A class or group, its ruling, style and level; ``pattern`` is how its rows go, if not as usual."""
 
     __tablename__ = "school_class"
     __table_args__ = NUMBERED
@@ -119,6 +120,7 @@ class SchoolClass(Base):
     xh_mm: Mapped[float] = mapped_column(default=10.0)
     level: Mapped[str] = mapped_column(String(10), default="growing")
     tolerances: Mapped[dict[str, float]] = mapped_column(JSON, default=dict)
+    pattern: Mapped[list[str] | None] = mapped_column(JSON(none_as_null=True))
     archived_at: Mapped[datetime | None] = mapped_column(UtcDateTime)
 
     style: Mapped[HouseStyleRow] = relationship()
@@ -172,6 +174,22 @@ class Child(Base):
         back_populates="child", order_by="Note.at", cascade="all, delete-orphan"
     )
     words: Mapped[list[WrittenWord]] = relationship(back_populates="child", cascade="all, delete-orphan")
+
+
+class ErasedChild(Base):
+    """A child that was erased: for some days a file of it, as it would have been exported.
+
+    It stands in no backup, and nothing reads it but the verb that brings the child back.
+    """
+
+    __tablename__ = "erased_child"
+    __table_args__ = NUMBERED
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    class_id: Mapped[int] = mapped_column(ForeignKey("school_class.id", ondelete="CASCADE"), index=True)
+    name: Mapped[str] = mapped_column(String(60))
+    erased_at: Mapped[datetime] = mapped_column(UtcDateTime)
+    file: Mapped[bytes] = mapped_column(LargeBinary, deferred=True)
 
 
 class Row(OnLines, Base):

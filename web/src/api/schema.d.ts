@@ -24,6 +24,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rulings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Rulings
+         * @description Every way of ruling paper there is.
+         */
+        get: operations["list_rulings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/classes": {
         parameters: {
             query?: never;
@@ -63,7 +83,7 @@ export interface paths {
         head?: never;
         /**
          * Change Class
-         * @description Be more or less strict from now on, or put the class away; what was judged stays as it is.
+         * @description Set a class up otherwise from now on, or put it away; what was written and judged stays as it is.
          */
         patch: operations["change_class"];
         trace?: never;
@@ -182,6 +202,46 @@ export interface paths {
          * @description Add a child by first name and initial.
          */
         post: operations["add_child"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/children/read-list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read List
+         * @description What a list of names would add to a class, and which lines are no names; nothing is added.
+         */
+        post: operations["read_list"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/children/many": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Children
+         * @description Add several children; all of them or none.
+         */
+        post: operations["add_children"];
         delete?: never;
         options?: never;
         head?: never;
@@ -594,14 +654,14 @@ export interface paths {
         post?: never;
         /**
          * Erase Child
-         * @description Erase a child with all rows, ink, results and marks; there is no way back.
+         * @description Erase a child with all rows, ink, results and marks; for thirty days it can be brought back.
          */
         delete: operations["erase_child"];
         options?: never;
         head?: never;
         /**
          * Change Child
-         * @description Be more or less strict with one child from now on, or write down its hand and what to mind with it.
+         * @description Change what is known of a child, how strict to be with it, or its class: with all it has written.
          */
         patch: operations["change_child"];
         trace?: never;
@@ -781,6 +841,66 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/erased": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Erased
+         * @description Who can still be brought back, latest first.
+         */
+        get: operations["list_erased"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/erased/{erased_id}/bring-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring Back Child
+         * @description Bring an erased child back into its class, with everything.
+         */
+        post: operations["bring_back_child"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/erased/{erased_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Forget Child
+         * @description Let go of an erased child now; there is no way back.
+         */
+        delete: operations["forget_child"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1759,9 +1879,17 @@ export interface components {
         };
         /**
          * ChildChange
-         * @description How strict to be with one child (null follows the class), its hand, and what to mind with it.
+         * @description What a child is called, its hand and class, what to mind with it, and how strict to be with it.
+         *
+         *     Of these only what is given changes; a ``level`` of null follows the class.
          */
         ChildChange: {
+            /** First Name */
+            first_name?: string | null;
+            /** Initial */
+            initial?: string | null;
+            /** Class Id */
+            class_id?: number | null;
             /** Level */
             level?: ("starting" | "growing" | "settled") | null;
             /** Hand */
@@ -1815,6 +1943,14 @@ export interface components {
             level: components["schemas"]["Level"] | null;
         };
         /**
+         * ChildrenIn
+         * @description Several new children.
+         */
+        ChildrenIn: {
+            /** Children */
+            children: components["schemas"]["ChildIn"][];
+        };
+        /**
          * ChoiceView
          * @description A question that a school answers once, with its answers drawn in the style at hand.
          */
@@ -1830,11 +1966,19 @@ export interface components {
         };
         /**
          * ClassChange
-         * @description How strict to be with a class, and whether it is put away as one of last year's.
+         * @description How a class is set up, and whether it is put away as one of last year's; only what is given changes.
          */
         ClassChange: {
+            /** Name */
+            name?: string | null;
+            /** Ruling */
+            ruling?: string | null;
+            /** Xh Mm */
+            xh_mm?: number | null;
             /** Level */
             level?: ("starting" | "growing" | "settled") | null;
+            /** Pattern */
+            pattern?: ("trace" | "finish" | "alone")[] | null;
             /** Archived */
             archived?: boolean | null;
         };
@@ -1920,7 +2064,7 @@ export interface components {
         };
         /**
          * ClassView
-         * @description A class with its children.
+         * @description A class with its children; ``pattern`` is how its rows go.
          */
         ClassView: {
             /** Id */
@@ -1933,6 +2077,8 @@ export interface components {
             /** Xh Mm */
             xh_mm: number;
             level: components["schemas"]["Level"];
+            /** Pattern */
+            pattern: components["schemas"]["Support"][];
             style: components["schemas"]["ClassStyle"];
             /** Children */
             children: components["schemas"]["ChildView"][];
@@ -2046,6 +2192,28 @@ export interface components {
             teachers_best?: boolean | null;
             /** Mark */
             mark?: ("secure" | "near" | "fix" | "none") | null;
+        };
+        /**
+         * ErasedView
+         * @description Who was erased, and until when the child can be brought back.
+         */
+        ErasedView: {
+            /** Id */
+            id: number;
+            /** Class Id */
+            class_id: number;
+            /** Name */
+            name: string;
+            /**
+             * Erased At
+             * Format: date-time
+             */
+            erased_at: string;
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
         };
         /**
          * Explanation
@@ -2494,6 +2662,18 @@ export interface components {
             width: number;
         };
         /**
+         * LineUnread
+         * @description A line that is no child to be added, and why.
+         */
+        LineUnread: {
+            /** Line */
+            line: number;
+            /** Text */
+            text: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * Lines
          * @description Page y of the four lines, mm.
          */
@@ -2506,6 +2686,14 @@ export interface components {
             base: number;
             /** Drop */
             drop: number;
+        };
+        /**
+         * ListIn
+         * @description A list of names, pasted or read from a file.
+         */
+        ListIn: {
+            /** Text */
+            text: string;
         };
         /**
          * LookAlikeView
@@ -2740,6 +2928,29 @@ export interface components {
             after: string;
             /** Reason */
             reason: string;
+        };
+        /**
+         * NameRead
+         * @description A child found in a list. Of a surname the initial is taken and nothing else.
+         */
+        NameRead: {
+            /** Line */
+            line: number;
+            /** First Name */
+            first_name: string;
+            /** Initial */
+            initial: string;
+            hand: components["schemas"]["Hand"];
+        };
+        /**
+         * NamesRead
+         * @description What a list holds: the children to be added, and the lines that are none.
+         */
+        NamesRead: {
+            /** Names */
+            names: components["schemas"]["NameRead"][];
+            /** Unread */
+            unread: components["schemas"]["LineUnread"][];
         };
         /**
          * NewRule
@@ -3963,6 +4174,71 @@ export interface operations {
             };
         };
     };
+    list_rulings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RulingView"][];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     list_classes: {
         parameters: {
             query?: {
@@ -4150,7 +4426,7 @@ export interface operations {
                     "application/json": components["schemas"]["ClassView"];
                 };
             };
-            /** @description The request could not be read. */
+            /** @description There are no such lines to write on. */
             400: {
                 headers: {
                     [name: string]: unknown;
@@ -4170,6 +4446,15 @@ export interface operations {
             };
             /** @description There is no such record or letter. */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The record cannot be changed in this way; nothing was changed. */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4684,6 +4969,193 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChildView"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The record cannot be changed in this way; nothing was changed. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    read_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ListIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NamesRead"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    add_children: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChildrenIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChildView"][];
                 };
             };
             /** @description The request could not be read. */
@@ -6690,11 +7162,13 @@ export interface operations {
         requestBody?: never;
         responses: {
             /** @description Successful Response */
-            204: {
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["ErasedView"];
+                };
             };
             /** @description The request could not be read. */
             400: {
@@ -6805,6 +7279,15 @@ export interface operations {
             };
             /** @description There is no such record or letter. */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The record cannot be changed in this way; nothing was changed. */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7554,6 +8037,248 @@ export interface operations {
                 content: {
                     "application/zip": unknown;
                 };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    list_erased: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErasedView"][];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    bring_back_child: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                erased_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChildView"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The record cannot be changed in this way; nothing was changed. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    forget_child: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                erased_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description The request could not be read. */
             400: {

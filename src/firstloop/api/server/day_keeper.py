@@ -1,4 +1,4 @@
-"""The days of rows that are being written: worked out every few seconds, one after another.
+"""What is seen to every few seconds: the days of rows that are being written, and whom to let go of.
 
 With each letter it would cost a class that writes at once a third of its server; with the last letter of a
 row, and with whatever a teacher does, the services see to it themselves.
@@ -8,11 +8,12 @@ from __future__ import annotations
 
 import logging
 import threading
+from datetime import UTC, datetime
 
 from sqlalchemy.exc import OperationalError
 from sqlalchemy.orm import Session, sessionmaker
 
-from firstloop.services import evidence
+from firstloop.services import erased, evidence
 
 log = logging.getLogger(__name__)
 
@@ -21,7 +22,7 @@ _BREATH_S = 0.05  # between two days, so that no child's letter waits for thirty
 
 
 class DayKeeper:
-    """Works out what was left in the middle, again and again, until told to stop."""
+    """Works out what was left in the middle, and lets go of those erased long ago, until told to stop."""
 
     def __init__(self, sessions: sessionmaker[Session], every_s: float = EVERY_S) -> None:
         self._sessions, self._every_s = sessions, every_s
@@ -48,6 +49,7 @@ class DayKeeper:
                         evidence.work_out(session, [day])
                         if self._stopped.wait(_BREATH_S):
                             return
+                    erased.forget_the_old(session, datetime.now(UTC))
             except OperationalError:  # locked or full just now
                 continue
             except Exception:
