@@ -60,9 +60,9 @@ def page(page: Page) -> Page:
     return page
 
 
-def choose_row(page: Page, child: str, letter: str) -> None:
+def choose_row(page: Page, child: str, letter: str, school: str = "") -> None:
     """Choose who writes what, and start the row, as a teacher does."""
-    page.goto("/write")
+    page.goto(f"{school}/write")
     page.get_by_role("radio", name=child).click()
     page.get_by_role("radio", name=letter, exact=True).click()
     page.get_by_role("button", name="Start the row").click()

@@ -169,10 +169,10 @@ def test_a_child_goes_out_is_erased_and_comes_back(page: Page, school: str, reco
     page.goto(f"{school}/children/{number}")
     file = downloaded(page, "Export")
     page.get_by_role("button", name="Erase").click()
-    expect(page.get_by_role("dialog")).to_contain_text("cannot be undone")
+    expect(page.get_by_role("dialog")).to_contain_text("For thirty days")
     page.get_by_label("Type Orla to go on").fill("Orla")
     with page.expect_response(lambda answer: answer.request.method == "DELETE" and answer.ok):
-        page.get_by_role("button", name="Erase for good").click()
+        page.get_by_role("button", name="Erase Orla").click()
     expect(page.get_by_role("heading", name="Kittiwake class")).to_be_visible()
     page.goto(f"{school}/records")
     page.get_by_label("Take a child into Kittiwake class").set_input_files(

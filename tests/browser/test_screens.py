@@ -81,15 +81,20 @@ def test_keys_go_anywhere(page: Page):
 
 def test_a_child_joins_the_class_and_is_erased_only_by_name(page: Page):
     page.goto("/class")
-    page.get_by_role("button", name="Add a child").click()
+    page.get_by_role("button", name="Add children").click()
     page.get_by_label("First name").fill("Quill")
     page.get_by_label("Initial").fill("h")
     page.get_by_label("left hand").check()
     page.get_by_role("button", name="Add", exact=True).click()
+    expect(page.get_by_role("status").filter(has_text="Quill H is in the class.")).to_be_visible()
+    expect(page.get_by_label("First name")).to_be_focused()
+    expect(page.get_by_label("First name")).to_have_value("")
+    expect(page.get_by_label("right hand")).to_be_checked()
+    page.get_by_role("button", name="Close").click()
     page.get_by_role("link", name="Quill H", exact=True).click()
     expect(page.get_by_text("has not written anything yet")).to_be_visible()
     page.get_by_role("button", name="Erase").click()
-    gone = page.get_by_role("button", name="Erase for good")
+    gone = page.get_by_role("button", name="Erase Quill")
     expect(gone).to_be_disabled()
     page.get_by_label("Type Quill to go on").fill("Quill")
     gone.click()
@@ -99,7 +104,7 @@ def test_a_child_joins_the_class_and_is_erased_only_by_name(page: Page):
 
 def test_the_name_of_a_child_already_there_is_refused_in_words(page: Page):
     page.goto("/class")
-    page.get_by_role("button", name="Add a child").click()
+    page.get_by_role("button", name="Add children").click()
     page.get_by_label("First name").fill("Edie")
     page.get_by_label("Initial").fill("W")
     page.get_by_role("button", name="Add", exact=True).click()
@@ -171,6 +176,8 @@ def test_every_screen_is_accessible_and_needs_no_other_host(page: Page, written_
         "/check/watch",
         "/today",
         "/class",
+        "/class/settings",
+        "/class/new",
         "/children/1",
         "/children/1/u",
         "/records",

@@ -19,6 +19,8 @@ import { ChildScreen } from "@/screens/child/ChildScreen";
 import { StoryScreen } from "@/screens/child/StoryScreen";
 import { WordsScreen } from "@/screens/child/WordsScreen";
 import { ClassScreen } from "@/screens/class/ClassScreen";
+import { ClassSettings } from "@/screens/class/ClassSettings";
+import { AnotherClass } from "@/screens/class/NewClass";
 import { FamiliesScreen } from "@/screens/families/FamiliesScreen";
 import { LetterScreen } from "@/screens/letters/LetterScreen";
 import { RecordsScreen } from "@/screens/records/RecordsScreen";
@@ -82,6 +84,8 @@ createRoot(document.getElementById("root") as HTMLElement).render(
               <Route path="/check/trust" element={<TrustScreen />} />
               <Route path="/check/:rowId" element={<CheckRow />} />
               <Route path="/class" element={<ClassScreen />} />
+              <Route path="/class/settings" element={<ClassSettings />} />
+              <Route path="/class/new" element={<AnotherClass />} />
               <Route path="/records" element={<RecordsScreen />} />
               <Route path="/children/:childId" element={<StoryScreen />} />
               <Route path="/children/:childId/words" element={<WordsScreen />} />

@@ -55,7 +55,7 @@ test("what was watched changes the letter's evidence, and no row", () => {
 });
 
 test("no change makes a model or a style untrue", () => {
-  for (const change of ["marks", "written", "watched", "word", "notes", "newChild"] as const) {
+  for (const change of ["marks", "written", "watched", "word", "notes", "children"] as const) {
     expect(stale(change)).not.toContain("a model");
     expect(stale(change)).not.toContain("styles");
   }

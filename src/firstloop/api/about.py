@@ -11,7 +11,7 @@ import firstloop
 from firstloop.api.deps import Db, SettingsDep, Today
 from firstloop.core.check.letter import CHECKER_VERSION
 from firstloop.services import classes, records
-from firstloop.services.classes import RulingView
+from firstloop.services.classes import LevelView, RulingView
 
 router = APIRouter(tags=["about"])
 
@@ -47,3 +47,9 @@ def about(session: Db, on: Today, settings: SettingsDep) -> AboutOut:
 def list_rulings() -> list[RulingView]:
     """Every way of ruling paper there is."""
     return classes.rulings()
+
+
+@router.get("/levels")
+def list_levels() -> list[LevelView]:
+    """How strict the checks can be, from the most lenient."""
+    return classes.levels()

@@ -8,6 +8,7 @@ from typing import Any
 
 from sqlalchemy.orm import Session
 
+from firstloop.core.check.vocabulary.codes import Strictness
 from firstloop.core.check.vocabulary.grades import Level
 from firstloop.core.letterforms.style import (
     DEFAULT_STYLE,
@@ -26,6 +27,9 @@ from firstloop.store import classes as store
 from firstloop.store.styles import house_style
 from firstloop.store.tables import SchoolClass
 from firstloop.text import say
+
+
+_FLOATING = "position.floating"  # what a level is shown by
 
 
 @dataclass(frozen=True)
@@ -98,6 +102,23 @@ class ClassView:
     style: ClassStyle
     children: list[ChildView]
     archived: bool
+
+
+@dataclass(frozen=True)
+class LevelView:
+    """A level in a sentence, and by how much of a small letter one may stand off the line at it."""
+
+    level: Level
+    says: str
+    floating_xh: float
+
+
+def levels() -> list[LevelView]:
+    """Every level, from the most lenient."""
+    return [
+        LevelView(level, say(f"level.{level}"), Strictness(level).tolerance(_FLOATING) or 0.0)
+        for level in Level
+    ]
 
 
 def style_fields(style: HouseStyle) -> dict[str, Any]:

@@ -7,6 +7,9 @@ export const keys = {
   classes: () => ["classes"],
   archived: () => ["classes", "archived"],
   counts: () => ["classes", "counts"],
+  rulings: () => ["rulings"],
+  levelsTold: () => ["levels-told"],
+  erased: () => ["erased"],
   timeZone: () => ["time-zone"],
   setAside: () => ["set-aside"],
   families: (classId: number, scheme: string, alphabet: string) => ["families", classId, scheme, alphabet],
@@ -69,8 +72,8 @@ const STALE = {
   lookedAt: ["wordsToLookAt", "today"],
   levels: ["classes", "child"],
   notes: ["story"],
-  newClass: ["classes"],
-  newChild: ["classes", "map"],
+  classes: ["classes"],
+  children: ["classes", "map", "child", "story", "today", "erased", "queue", "rows"],
 } satisfies Record<string, Kind[]>;
 
 export type Change = keyof typeof STALE;

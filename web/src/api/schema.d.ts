@@ -44,6 +44,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/levels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Levels
+         * @description How strict the checks can be, from the most lenient.
+         */
+        get: operations["list_levels"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/classes": {
         parameters: {
             query?: never;
@@ -2644,6 +2664,17 @@ export interface components {
          */
         Level: "starting" | "growing" | "settled";
         /**
+         * LevelView
+         * @description A level in a sentence, and by how much of a small letter one may stand off the line at it.
+         */
+        LevelView: {
+            level: components["schemas"]["Level"];
+            /** Says */
+            says: string;
+            /** Floating Xh */
+            floating_xh: number;
+        };
+        /**
          * Likeness
          * @description In what way one letter passes for another.
          * @enum {string}
@@ -4190,6 +4221,71 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RulingView"][];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    list_levels: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LevelView"][];
                 };
             };
             /** @description The request could not be read. */

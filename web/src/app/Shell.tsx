@@ -77,6 +77,9 @@ function Margin({ onKeys, onFind }: { onKeys: () => void; onFind: () => void }) 
         ) : (
           <p>{chosen.name}</p>
         )}
+        <NavLink to="/class/new" className="block hover:text-ink">
+          New class
+        </NavLink>
         <button type="button" className="block hover:text-ink" onClick={onFind}>
           Find <kbd className="font-sans">/</kbd>
         </button>

@@ -32,7 +32,7 @@ export function CheckList() {
   const marked = (latest.data ?? []).filter((row) => row.marked && !shown.has(row.id));
   return (
     <>
-      <PageHead title="Check">
+      <PageHead crowded title="Check">
         <Choice name="Order" options={ORDERS} chosen={order} onChoose={setOrder} />
         {words > 0 && (
           <LinkButton look="quiet" to="/check/words">

@@ -270,7 +270,7 @@ function Group({ group, chosen, onChoose, aside }: GroupProps) {
         <span className="ml-auto" />
         {aside}
       </header>
-      <ul className="grid grid-cols-2 gap-x-6 max-[1100px]:grid-cols-1">
+      <ul className="grid grid-cols-2 gap-x-6 max-[820px]:grid-cols-1">
         {group.rows.map((row) => (
           <QueueStrip
             key={row.id}

@@ -1,11 +1,12 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { api, type Child, got, type State } from "@/api/client";
+import { useChildSteps } from "@/api/classes";
+import type { Child, State } from "@/api/client";
 import { PageHead } from "@/app/Shell";
 import { Button, LINK, LinkButton } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
 import { STATE_WORDS, StateMark } from "@/ui/StateMark";
+import { ChangeChild } from "./ChangeChild";
 
 /** Who it is about, what can be done with the child, and the letters as tabs. */
 export function ChildHead(props: {
@@ -15,6 +16,7 @@ export function ChildHead(props: {
 }) {
   const { child, letters, chosen } = props;
   const [erasing, setErasing] = useState(false);
+  const [changing, setChanging] = useState(false);
   return (
     <>
       <PageHead crowded title={child.name} sub={child.hand === "left" ? "left-handed" : undefined}>
@@ -30,6 +32,9 @@ export function ChildHead(props: {
         <a className={LINK} href={`/api/children/${child.id}/export.zip`}>
           Export
         </a>
+        <Button look="quiet" onClick={() => setChanging(true)}>
+          Change
+        </Button>
         <Button look="quiet" onClick={() => setErasing(true)}>
           Erase
         </Button>
@@ -63,6 +68,12 @@ export function ChildHead(props: {
         </ul>
       </nav>
       <EraseChild child={child} open={erasing} onOpenChange={setErasing} />
+      <ChangeChild
+        key={`${child.id} ${child.name} ${child.hand}`}
+        child={child}
+        open={changing}
+        onOpenChange={setChanging}
+      />
     </>
   );
 }
@@ -70,21 +81,21 @@ export function ChildHead(props: {
 function EraseChild(props: { child: Child; open: boolean; onOpenChange: (open: boolean) => void }) {
   const { child, open, onOpenChange } = props;
   const [typed, setTyped] = useState("");
-  const client = useQueryClient();
   const navigate = useNavigate();
-  const erase = useMutation({
-    mutationFn: () =>
-      got(api.DELETE("/api/children/{child_id}", { params: { path: { child_id: child.id } } })),
-    onSuccess: () => {
-      navigate("/class");
-      client.invalidateQueries();
-    },
-  });
+  const { erase } = useChildSteps();
   return (
     <Dialog title={`Erase ${child.name}`} open={open} onOpenChange={onOpenChange}>
       <p>
-        Every row, all ink, every result, mark and note of {child.name} will be gone from these records. This
-        cannot be undone. Backups made before still hold them. Export first if anyone may still need it.
+        Every row, all ink, every result, mark and note of {child.name} goes from these records. For thirty
+        days the class’s page offers to bring {child.first_name} back; then all of it is gone for good.
+        Backups made from now on hold nothing of {child.first_name}; backups made before still do.
+      </p>
+      <p className="mt-2">
+        If anyone may still need it,{" "}
+        <a className={LINK} href={`/api/children/${child.id}/export.zip`}>
+          take the file of {child.first_name} out first
+        </a>
+        .
       </p>
       <label className="mt-4 block">
         Type {child.first_name} to go on
@@ -92,7 +103,7 @@ function EraseChild(props: { child: Child; open: boolean; onOpenChange: (open: b
           value={typed}
           autoComplete="off"
           onChange={(event) => setTyped(event.target.value)}
-          className="mt-1 h-10 w-full border-b-2 border-line bg-band px-2 outline-none"
+          className="mt-1 h-10 w-full border-b-2 border-line bg-band px-2"
         />
       </label>
       {erase.error && (
@@ -104,9 +115,9 @@ function EraseChild(props: { child: Child; open: boolean; onOpenChange: (open: b
         look="brick"
         className="mt-4"
         disabled={typed !== child.first_name || erase.isPending}
-        onClick={() => erase.mutate()}
+        onClick={() => erase.mutate(child.id, { onSuccess: () => navigate("/class") })}
       >
-        Erase for good
+        Erase {child.first_name}
       </Button>
     </Dialog>
   );

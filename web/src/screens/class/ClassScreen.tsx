@@ -1,19 +1,18 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import { useLevels } from "@/api/checking";
-import { type Aspect, api, type Child, got, type ClassMap as MapOf } from "@/api/client";
-import { wentStale } from "@/api/keys";
+import type { Aspect, ClassMap as MapOf } from "@/api/client";
 import { useClassMap } from "@/api/overtime";
 import { PageHead } from "@/app/Shell";
 import { useClass } from "@/app/school";
 import { Button, LINK } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
-import { Dialog } from "@/ui/Dialog";
 import { LevelChoice } from "@/ui/LevelChoice";
 import { Empty, Loaded } from "@/ui/States";
+import { AddChildren } from "./AddChildren";
 import { Care } from "./Care";
 import { ClassMap } from "./ClassMap";
+import { ErasedChildren } from "./ErasedChildren";
 import { TermSlider } from "./TermSlider";
 
 const ASPECTS: { value: Aspect; words: string }[] = [
@@ -49,7 +48,10 @@ export function ClassScreen() {
           level={chosen.level}
           onChoose={(level) => level && levels.ofClass.mutate({ id: chosen.id, level })}
         />
-        <Button onClick={() => setAdding(true)}>Add a child</Button>
+        <Button onClick={() => setAdding(true)}>Add children</Button>
+        <Link className={LINK} to="/class/settings">
+          Set up
+        </Link>
         <a className={LINK} href={`/api/classes/${chosen.id}/list.csv`}>
           Class list
         </a>
@@ -92,14 +94,15 @@ export function ClassScreen() {
           ) : (
             <Empty title="No children yet">
               <Button look="strong" onClick={() => setAdding(true)}>
-                Add the first child
+                Add the first children
               </Button>
             </Empty>
           )
         }
       </Loaded>
+      <ErasedChildren />
       <Care linked />
-      <AddChild open={adding} onOpenChange={setAdding} />
+      <AddChildren open={adding} onOpenChange={setAdding} />
     </>
   );
 }
@@ -141,82 +144,5 @@ function CommonSlips({ map }: { map: MapOf }) {
         ))}
       </tbody>
     </table>
-  );
-}
-
-const FIELD = "mt-1 h-10 w-full border-b-2 border-line bg-band px-2 outline-none";
-
-function AddChild({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
-  const { id } = useClass();
-  const client = useQueryClient();
-  const [first, setFirst] = useState("");
-  const [initial, setInitial] = useState("");
-  const [hand, setHand] = useState<Child["hand"]>("right");
-  const add = useMutation({
-    mutationFn: () =>
-      got(
-        api.POST("/api/classes/{class_id}/children", {
-          params: { path: { class_id: id } },
-          body: { first_name: first.trim(), initial, hand },
-        }),
-      ),
-    onSuccess: () => {
-      wentStale(client, "newChild");
-      setFirst("");
-      setInitial("");
-      onOpenChange(false);
-    },
-  });
-  return (
-    <Dialog title="Add a child" open={open} onOpenChange={onOpenChange}>
-      <form
-        className="space-y-4"
-        onSubmit={(event) => {
-          event.preventDefault();
-          add.mutate();
-        }}
-      >
-        <p className="text-graphite">First name and initial only: no surnames, no birthdays.</p>
-        <div className="grid grid-cols-[1fr_96px] gap-4">
-          <label>
-            First name
-            <input
-              required
-              maxLength={40}
-              value={first}
-              onChange={(e) => setFirst(e.target.value)}
-              className={FIELD}
-            />
-          </label>
-          <label>
-            Initial
-            <input
-              required
-              maxLength={12}
-              value={initial}
-              onChange={(e) => setInitial(e.target.value)}
-              className={FIELD}
-            />
-          </label>
-        </div>
-        <fieldset className="flex gap-4">
-          <legend className="float-left mr-4">Writes with the</legend>
-          {(["right", "left"] as const).map((one) => (
-            <label key={one} className="flex items-center gap-2">
-              <input type="radio" name="hand" checked={hand === one} onChange={() => setHand(one)} />
-              {one} hand
-            </label>
-          ))}
-        </fieldset>
-        {add.error && (
-          <p role="alert" className="text-brick">
-            {add.error.message}
-          </p>
-        )}
-        <Button look="strong" type="submit" disabled={add.isPending}>
-          Add
-        </Button>
-      </form>
-    </Dialog>
   );
 }

@@ -1,18 +1,18 @@
-import { type ReactNode, useState } from "react";
+import { useState } from "react";
 import { Link } from "react-router";
 import { useAbout } from "@/api/queries";
-import { useArchived, useCounts, useRecords, useSetAside, useTimeZone } from "@/api/records";
-import { dayFormat, momentFormat } from "@/app/days";
+import { useCounts, useRecords, useSetAside, useTimeZone } from "@/api/records";
+import { dayFormat } from "@/app/days";
 import { PageHead } from "@/app/Shell";
-import { useClass } from "@/app/school";
+import { useClass, useSchool } from "@/app/school";
 import { Button, LINK } from "@/ui/Button";
-import { Dialog } from "@/ui/Dialog";
+import { Archive, Backup, FileChoice, Part, PutAway, Trouble } from "./parts";
 
 const writtenOn = dayFormat({ dateStyle: "long" });
-const moment = momentFormat({ dateStyle: "long", timeStyle: "short" });
 
 /** What is kept, where, and how it is taken out, brought back and put away. */
 export function RecordsScreen() {
+  const { chosen, classes } = useSchool();
   return (
     <>
       <PageHead title="Care of records" />
@@ -20,21 +20,13 @@ export function RecordsScreen() {
         <Kept />
         <Backup />
         <OneChild />
+        <PutAway chosen={chosen} last={classes.length === 1} />
         <Archive />
         <Days />
         <SetAside />
       </div>
       <Limits />
     </>
-  );
-}
-
-function Part({ title, children }: { title: string; children: ReactNode }) {
-  return (
-    <section aria-label={title} className="space-y-2 border-t-2 border-ink pt-2">
-      <h2 className="font-bold">{title}</h2>
-      {children}
-    </section>
   );
 }
 
@@ -66,93 +58,6 @@ function Kept() {
   );
 }
 
-function Trouble({ error }: { error: Error | null }) {
-  return error ? (
-    <p role="alert" className="text-brick">
-      {error.message}
-    </p>
-  ) : null;
-}
-
-function FileChoice({ label, onFile }: { label: string; onFile: (file: File) => void }) {
-  return (
-    <label className="flex flex-wrap items-center gap-3">
-      {label}
-      <input
-        type="file"
-        accept=".zip"
-        onChange={(event) => {
-          const [file] = event.target.files ?? [];
-          event.target.value = "";
-          if (file) onFile(file);
-        }}
-        className="text-small file:mr-3 file:h-10 file:rounded-sm file:border file:border-solid file:border-pale file:bg-sheet file:px-3 file:text-body"
-      />
-    </label>
-  );
-}
-
-function Backup() {
-  const { check, restore } = useRecords();
-  const [file, setFile] = useState<File | null>(null);
-  const look = (chosen: File) => {
-    restore.reset();
-    setFile(chosen);
-    check.mutate(chosen);
-  };
-  return (
-    <Part title="Everything in one file">
-      <p>
-        <a className={LINK} href="/api/records/backup.zip">
-          Make a backup
-        </a>{" "}
-        and keep it where your school keeps such files.
-      </p>
-      <FileChoice label="Bring one back:" onFile={look} />
-      {check.isPending && <p className="text-graphite">Looking whether the file is whole…</p>}
-      <Trouble error={check.error} />
-      {restore.data && (
-        <p role="status">
-          Restored: {restore.data.now.children} children, {restore.data.now.attempts} letters written. What
-          was here before is in the folder backups beside the records, as{" "}
-          <span className="break-all">{restore.data.aside}</span>.
-        </p>
-      )}
-      <Dialog
-        title="Put this backup in place?"
-        open={check.data !== undefined && file !== null && !restore.data}
-        onOpenChange={(open) => {
-          if (open) return;
-          check.reset();
-          setFile(null);
-        }}
-      >
-        {check.data && file && (
-          <>
-            <p>
-              The file is whole. It was made on {moment(check.data.made_at)} and holds {check.data.classes}{" "}
-              classes, {check.data.children} children and {check.data.attempts} letters written.
-            </p>
-            <p className="mt-2">
-              It takes the place of everything that is here now. What is here now is first kept in a file of
-              its own on this machine.
-            </p>
-            <Trouble error={restore.error} />
-            <Button
-              look="brick"
-              className="mt-4"
-              disabled={restore.isPending}
-              onClick={() => restore.mutate(file)}
-            >
-              Put it in place
-            </Button>
-          </>
-        )}
-      </Dialog>
-    </Part>
-  );
-}
-
 function OneChild() {
   const chosen = useClass();
   const { takeIn } = useRecords();
@@ -179,35 +84,6 @@ function OneChild() {
           is in {chosen.name} now.
         </p>
       )}
-    </Part>
-  );
-}
-
-function Archive() {
-  const chosen = useClass();
-  const { data: away = [] } = useArchived();
-  const { putAway } = useRecords();
-  return (
-    <Part title="Last year’s classes">
-      <p>A class that is put away is kept whole and shows nowhere until it is brought back.</p>
-      <Button
-        disabled={putAway.isPending}
-        onClick={() => putAway.mutate({ classId: chosen.id, archived: true })}
-      >
-        Put {chosen.name} away
-      </Button>
-      <Trouble error={putAway.error} />
-      <ul>
-        {away.map((one) => (
-          <li key={one.id} className="flex items-center gap-4 border-b border-hair py-1">
-            {one.name}
-            <span className="text-small text-graphite">{one.children.length} children</span>
-            <Button className="ml-auto" onClick={() => putAway.mutate({ classId: one.id, archived: false })}>
-              Bring {one.name} back
-            </Button>
-          </li>
-        ))}
-      </ul>
     </Part>
   );
 }

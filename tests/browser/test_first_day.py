@@ -1,0 +1,142 @@
+"""What a teacher does on a first day: a class, its children, how it is set up; and what is taken back."""
+
+from __future__ import annotations
+
+import httpx2
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.browser.conftest import choose_row, corners, write
+from tests.browser.shots import PATIENCE_S, serve
+
+pytestmark = pytest.mark.browser
+
+LIST = "Wilf Ashby, left\nNell C\nSolo\nOrla\tF"
+
+
+@pytest.fixture
+def school(tmp_path) -> str:
+    """An empty start."""
+    return serve(tmp_path)
+
+
+@pytest.fixture
+def records(school):
+    with httpx2.Client(base_url=school, timeout=PATIENCE_S) as api:
+        yield api
+
+
+def new_class(page: Page, school: str, name: str) -> None:
+    page.goto(school)
+    page.get_by_label("What is your class called?").fill(name)
+    page.get_by_role("button", name="Make the class").click()
+    page.get_by_role("link", name="Class", exact=True).click()
+
+
+def add_list(page: Page, names: str) -> None:
+    page.get_by_role("button", name="Add", exact=False).first.click()
+    page.get_by_text("A list of names").click()
+    page.get_by_label("One child a line").fill(names)
+
+
+def test_a_list_of_names_makes_a_class_and_says_what_it_could_not_read(page: Page, school, records):
+    new_class(page, school, "Kittiwake class")
+    add_list(page, LIST)
+    expect(page.get_by_role("list", name="Children found").get_by_role("listitem")).to_have_text(
+        ["Wilf A left hand", "Nell C", "Orla F"]
+    )
+    expect(page.get_by_role("list", name="Lines that could not be read")).to_contain_text("Line 3, “Solo”")
+    page.get_by_role("button", name="Add 3 children").click()
+    for name in ("Nell C", "Orla F", "Wilf A"):
+        expect(page.get_by_role("link", name=name, exact=True)).to_be_visible()
+    (made,) = records.get("/api/classes").json()
+    assert {child["first_name"]: child["hand"] for child in made["children"]}["Wilf"] == "left"
+
+
+def test_a_file_of_names_is_read_as_well(page: Page, school):
+    new_class(page, school, "Kittiwake class")
+    add_list(page, "")
+    csv = b"First name,Initial,Hand\r\nIda,K,left\r\n"
+    page.get_by_label("or a file").set_input_files(
+        {"name": "class.csv", "mimeType": "text/csv", "buffer": csv}
+    )
+    page.get_by_role("button", name="Add 1 child").click()
+    expect(page.get_by_role("link", name="Ida K", exact=True)).to_be_visible()
+
+
+def test_a_class_is_set_up_on_its_line_and_its_next_row_goes_so(page: Page, school, records):
+    new_class(page, school, "Kittiwake class")
+    add_list(page, "Edie W")
+    page.get_by_role("button", name="Add 1 child").click()
+    page.get_by_role("link", name="Set up").click()
+    line = page.get_by_role("img", name="The class's line")
+    expect(line.locator("line")).to_have_count(4)
+    tall = line.bounding_box()["height"]
+    page.get_by_role("radio", name="Base line only").click()
+    expect(line.locator("line")).to_have_count(1)
+    page.get_by_label("From base to mid line").focus()
+    for _ in range(4):
+        page.keyboard.press("ArrowRight")
+    expect(page.get_by_text("14 mm")).to_be_visible()
+    assert line.bounding_box()["height"] > 1.3 * tall
+    page.get_by_role("button", name="One less to trace").click()
+    expect(page.get_by_label("to trace", exact=True)).to_have_text("1")
+    page.get_by_role("button", name="One less to finish").click()
+    expect(page.get_by_text("4 letters: those to trace")).to_be_visible()
+    page.get_by_role("radio", name="Starting").click()
+    expect(page.get_by_role("radio", name="Starting")).to_be_checked()
+    choose_row(page, "Edie W", "l", school)
+    expect(page.get_by_text("1 of 4")).to_be_visible()
+    (made,) = records.get("/api/classes").json()
+    assert (made["ruling"], made["xh_mm"], made["level"]) == ("base-only", 14.0, "starting")
+    row = records.get("/api/rows/1").json()
+    assert (row["ruling"], row["xh_mm"]) == ("base-only", 14.0)
+    assert row["support"] == ["trace", "alone", "alone", "alone"]
+    write(page, corners("l"), 0, points=6)
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("2 of 4")).to_be_visible()
+
+
+def test_a_child_is_changed_moved_erased_and_brought_back(page: Page, school):
+    new_class(page, school, "Kittiwake class")
+    add_list(page, "Edie W")
+    page.get_by_role("button", name="Add 1 child").click()
+    page.get_by_role("link", name="New class").click()
+    page.get_by_label("What is the class called?").fill("Dunlin class")
+    page.get_by_role("button", name="Make the class").click()
+    expect(page.get_by_role("heading", name="Dunlin class")).to_be_visible()
+    page.get_by_label("Class", exact=True).select_option(label="Kittiwake class")
+    page.get_by_role("link", name="Edie W", exact=True).click()
+    page.get_by_role("button", name="Change").click()
+    page.get_by_label("First name").fill("Edith")
+    page.get_by_role("radio", name="left hand").check()
+    page.get_by_role("dialog").get_by_label("Class").select_option(label="Dunlin class")
+    page.get_by_role("dialog").get_by_role("button", name="Change").click()
+    expect(page.get_by_role("heading", name="Edith W")).to_be_visible()
+    expect(page.get_by_text("left-handed")).to_be_visible()
+    page.get_by_role("link", name="Class", exact=True).click()
+    expect(page.get_by_role("heading", name="Dunlin class")).to_be_visible()
+    page.get_by_role("link", name="Edith W", exact=True).click()
+    page.get_by_role("button", name="Erase").click()
+    expect(
+        page.get_by_role("dialog").get_by_role("link", name="take the file of Edith out first")
+    ).to_be_visible()
+    page.get_by_label("Type Edith to go on").fill("Edith")
+    page.get_by_role("button", name="Erase Edith").click()
+    erased = page.get_by_role("region", name="Erased")
+    expect(erased).to_contain_text("can be brought back until")
+    erased.get_by_role("button", name="Bring Edith W back").click()
+    expect(page.get_by_role("link", name="Edith W", exact=True)).to_be_visible()
+    expect(erased).to_have_count(0)
+
+
+def test_putting_the_last_class_away_asks_and_the_first_screen_brings_it_back(page: Page, school):
+    new_class(page, school, "Kittiwake class")
+    page.goto(f"{school}/records")
+    page.get_by_role("button", name="Put Kittiwake class away").click()
+    expect(page.get_by_role("dialog")).to_contain_text("It is the last class")
+    page.get_by_role("button", name="Put it away").click()
+    expect(page.get_by_label("What is your class called?")).to_be_visible()
+    expect(page.get_by_text("Make a backup")).to_be_visible()
+    page.get_by_role("button", name="Bring Kittiwake class back").click()
+    expect(page.get_by_role("navigation", name="Screens")).to_be_visible()

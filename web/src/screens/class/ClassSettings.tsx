@@ -1,0 +1,280 @@
+import clsx from "clsx";
+import { useEffect, useState } from "react";
+import { type ClassChange, type LevelTold, useClassSteps, useLevelsTold, useRulings } from "@/api/classes";
+import type { Ruling, SchoolClass, Support } from "@/api/client";
+import { useLine } from "@/api/queries";
+import { PageHead } from "@/app/Shell";
+import { useClass } from "@/app/school";
+import { DROP, Lines, RISE, XH } from "@/line/Strip";
+import { Button, LinkButton } from "@/ui/Button";
+import { Loaded } from "@/ui/States";
+
+const SAMPLE = "hedge";
+const PX_A_MM = 3.78; // as a browser takes a millimetre
+const LEAST_MM = 4;
+const MOST_MM = 20;
+const MOST_OF_A_KIND = 8;
+const MOST = 12;
+const SLOTS: { kind: Support; words: string }[] = [
+  { kind: "trace", words: "to trace" },
+  { kind: "finish", words: "to finish" },
+  { kind: "alone", words: "alone" },
+];
+const CARD =
+  "rounded-sm border p-2 text-left hover:border-line aria-checked:border-ink aria-checked:bg-ochre";
+
+/** How a class is set up; every change is seen on the line at once and holds for what is written next. */
+export function ClassSettings() {
+  const chosen = useClass();
+  const { change } = useClassSteps();
+  const set = (body: ClassChange) => change.mutate({ id: chosen.id, body });
+  const [mm, setMm] = useState(chosen.xh_mm);
+  useEffect(() => setMm(chosen.xh_mm), [chosen.xh_mm]);
+  return (
+    <>
+      <PageHead crowded title={`${chosen.name}, set up`} sub="Rows that were written stay as they are.">
+        <LinkButton look="quiet" to="/class">
+          Back to the class
+        </LinkButton>
+      </PageHead>
+      <div className="border-t-2 border-ink pt-3">
+        <Sample ruling={chosen.ruled} classId={chosen.id} tall={mm * PX_A_MM} label="The class's line" />
+      </div>
+      {change.error && (
+        <p role="alert" className="mt-2 text-brick">
+          {change.error.message}
+        </p>
+      )}
+      <div className="mt-4 grid grid-cols-2 gap-x-12 gap-y-6 max-[1100px]:grid-cols-1">
+        <Name chosen={chosen} onName={(name) => set({ name })} />
+        <label className="block">
+          <span className="font-bold">From base to mid line</span> {mm} mm
+          <input
+            type="range"
+            min={LEAST_MM}
+            max={MOST_MM}
+            value={mm}
+            aria-valuetext={`${mm} millimetres`}
+            onChange={(event) => setMm(Number(event.target.value))}
+            onPointerUp={() => mm !== chosen.xh_mm && set({ xh_mm: mm })}
+            onKeyUp={() => mm !== chosen.xh_mm && set({ xh_mm: mm })}
+            className="mt-2 block w-full accent-ink"
+          />
+        </label>
+        <Rulings chosen={chosen} onRuling={(ruling) => set({ ruling })} />
+        <Pattern pattern={chosen.pattern} onPattern={(pattern) => set({ pattern })} />
+      </div>
+      <Levels chosen={chosen} onLevel={(level) => set({ level })} />
+      <p className="mt-6 border-t border-hair pt-2 text-small text-graphite">
+        How letters are made, and whether a slip is crossed out or rubbed out, is the house style’s.{" "}
+        <LinkButton look="quiet" to="/style">
+          House style
+        </LinkButton>
+      </p>
+    </>
+  );
+}
+
+/** A word of the class's letters on some lines. */
+function Sample(props: { ruling: Ruling; classId: number; tall: number; label?: string }) {
+  const { data } = useLine(SAMPLE, props.classId);
+  const ofWords = props.ruling.boxes === "word"; // blocks stand around letters, and where those stand is not told here
+  const width = (data?.width ?? 10 * XH) + 120;
+  return (
+    <svg
+      role={props.label ? "img" : undefined}
+      aria-label={props.label}
+      aria-hidden={!props.label}
+      viewBox={`0 ${RISE - 30} ${width} ${DROP - RISE + 60}`}
+      style={{ height: (props.tall * (DROP - RISE + 60)) / XH }}
+      preserveAspectRatio="xMinYMid meet"
+      className="block w-full"
+    >
+      <Lines
+        from={0}
+        to={40 * XH}
+        ruling={props.ruling}
+        words={data && ofWords ? [[[60, 60 + data.width]]] : []}
+      />
+      {data && (
+        <g
+          transform="translate(60 0)"
+          fill="none"
+          stroke="var(--color-ink)"
+          strokeWidth={9}
+          strokeLinecap="round"
+          strokeLinejoin="round"
+        >
+          {data.paths.map((d) => (
+            <path key={d} d={d} />
+          ))}
+        </g>
+      )}
+    </svg>
+  );
+}
+
+function Name({ chosen, onName }: { chosen: SchoolClass; onName: (name: string) => void }) {
+  const [name, setName] = useState(chosen.name);
+  return (
+    <form
+      className="flex items-end gap-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        onName(name.trim());
+      }}
+    >
+      <label className="flex-1">
+        <span className="font-bold">Name</span>
+        <input
+          required
+          maxLength={80}
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+          className="mt-1 h-10 w-full border-b-2 border-line bg-band px-2"
+        />
+      </label>
+      <Button type="submit" disabled={!name.trim() || name.trim() === chosen.name}>
+        Call it so
+      </Button>
+    </form>
+  );
+}
+
+function Rulings({ chosen, onRuling }: { chosen: SchoolClass; onRuling: (key: string) => void }) {
+  const query = useRulings();
+  return (
+    <section>
+      <h2 className="font-bold">Lines</h2>
+      <Loaded query={query} what="the rulings">
+        {(rulings) => (
+          <div role="radiogroup" aria-label="Lines" className="mt-2 grid grid-cols-2 gap-2">
+            {rulings.map((one) => (
+              <button
+                key={one.key}
+                type="button"
+                role="radio"
+                aria-checked={one.key === chosen.ruling}
+                onClick={() => onRuling(one.key)}
+                className={clsx(CARD, "border-pale bg-sheet")}
+              >
+                <Sample ruling={one} classId={chosen.id} tall={16} />
+                <span className="text-small">{one.name}</span>
+              </button>
+            ))}
+          </div>
+        )}
+      </Loaded>
+    </section>
+  );
+}
+
+const countOf = (pattern: Support[], kind: Support) => pattern.filter((one) => one === kind).length;
+
+function Pattern({ pattern, onPattern }: { pattern: Support[]; onPattern: (pattern: Support[]) => void }) {
+  const set = (kind: Support, count: number) => {
+    const next = SLOTS.flatMap((one) =>
+      Array<Support>(one.kind === kind ? count : countOf(pattern, one.kind)).fill(one.kind),
+    );
+    if (next.length) onPattern(next);
+  };
+  return (
+    <section>
+      <h2 className="font-bold">How a row goes</h2>
+      <p className="text-small text-graphite">
+        {pattern.length} letters: those to trace first, then those to finish, then alone.
+      </p>
+      <div className="mt-2 flex flex-wrap gap-x-6 gap-y-2">
+        {SLOTS.map(({ kind, words }) => {
+          const count = countOf(pattern, kind);
+          return (
+            <fieldset key={kind} className="flex items-center gap-2">
+              <legend className="float-left mr-2">{words}</legend>
+              <Button
+                aria-label={`One less ${words}`}
+                disabled={count === 0 || pattern.length === 1}
+                onClick={() => set(kind, count - 1)}
+              >
+                −
+              </Button>
+              <output aria-label={words} className="w-5 text-center font-bold">
+                {count}
+              </output>
+              <Button
+                aria-label={`One more ${words}`}
+                disabled={count === MOST_OF_A_KIND || pattern.length === MOST}
+                onClick={() => set(kind, count + 1)}
+              >
+                +
+              </Button>
+            </fieldset>
+          );
+        })}
+      </div>
+    </section>
+  );
+}
+
+function Levels({
+  chosen,
+  onLevel,
+}: {
+  chosen: SchoolClass;
+  onLevel: (level: SchoolClass["level"]) => void;
+}) {
+  const query = useLevelsTold();
+  return (
+    <section className="mt-6">
+      <h2 className="font-bold">Level</h2>
+      <Loaded query={query} what="the levels">
+        {(levels) => (
+          <div
+            role="radiogroup"
+            aria-label="Level"
+            className="mt-2 grid grid-cols-3 gap-3 max-[1100px]:grid-cols-1"
+          >
+            {levels.map((one) => (
+              <button
+                key={one.level}
+                type="button"
+                role="radio"
+                aria-checked={one.level === chosen.level}
+                onClick={() => onLevel(one.level)}
+                className={clsx(CARD, "flex gap-3 border-pale bg-sheet")}
+              >
+                <OffTheLine level={one} classId={chosen.id} />
+                <span>
+                  <b className="first-letter:uppercase inline-block">{one.level}</b>
+                  <span className="block text-small">{one.says}</span>
+                </span>
+              </button>
+            ))}
+          </div>
+        )}
+      </Loaded>
+    </section>
+  );
+}
+
+/** How far above the line a letter may stand at a level and still be fine. */
+function OffTheLine({ level, classId }: { level: LevelTold; classId: number }) {
+  const { data } = useLine("n", classId);
+  return (
+    <svg
+      viewBox="-20 -190 190 240"
+      className="h-20 shrink-0"
+      role="img"
+      aria-label="The highest an n may stand above the line"
+    >
+      <Lines from={-20} to={170} />
+      <g fill="none" strokeLinecap="round" strokeLinejoin="round" strokeWidth={10}>
+        {data?.paths.map((d) => (
+          <g key={d}>
+            <path d={d} transform="translate(30 0)" stroke="var(--color-pale)" />
+            <path d={d} transform={`translate(30 ${-level.floating_xh * XH})`} stroke="var(--color-ink)" />
+          </g>
+        ))}
+      </g>
+    </svg>
+  );
+}

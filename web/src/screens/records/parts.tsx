@@ -1,0 +1,153 @@
+import { type ReactNode, useState } from "react";
+import type { SchoolClass } from "@/api/client";
+import { useArchived, useRecords } from "@/api/records";
+import { momentFormat } from "@/app/days";
+import { Button, LINK } from "@/ui/Button";
+import { Dialog } from "@/ui/Dialog";
+
+const moment = momentFormat({ dateStyle: "long", timeStyle: "short" });
+
+export function Part({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <section aria-label={title} className="space-y-2 border-t-2 border-ink pt-2">
+      <h2 className="font-bold">{title}</h2>
+      {children}
+    </section>
+  );
+}
+
+export function Trouble({ error }: { error: Error | null }) {
+  return error ? (
+    <p role="alert" className="text-brick">
+      {error.message}
+    </p>
+  ) : null;
+}
+
+export function FileChoice({ label, onFile }: { label: string; onFile: (file: File) => void }) {
+  return (
+    <label className="flex flex-wrap items-center gap-3">
+      {label}
+      <input
+        type="file"
+        accept=".zip"
+        onChange={(event) => {
+          const [file] = event.target.files ?? [];
+          event.target.value = "";
+          if (file) onFile(file);
+        }}
+        className="text-small file:mr-3 file:h-10 file:rounded-sm file:border file:border-solid file:border-pale file:bg-sheet file:px-3 file:text-body"
+      />
+    </label>
+  );
+}
+
+export function Backup() {
+  const { check, restore } = useRecords();
+  const [file, setFile] = useState<File | null>(null);
+  const look = (chosen: File) => {
+    restore.reset();
+    setFile(chosen);
+    check.mutate(chosen);
+  };
+  return (
+    <Part title="Everything in one file">
+      <p>
+        <a className={LINK} href="/api/records/backup.zip">
+          Make a backup
+        </a>{" "}
+        and keep it where your school keeps such files.
+      </p>
+      <FileChoice label="Bring one back:" onFile={look} />
+      {check.isPending && <p className="text-graphite">Looking whether the file is whole…</p>}
+      <Trouble error={check.error} />
+      {restore.data && (
+        <p role="status">
+          Restored: {restore.data.now.children} children, {restore.data.now.attempts} letters written. What
+          was here before is in the folder backups beside the records, as{" "}
+          <span className="break-all">{restore.data.aside}</span>.
+        </p>
+      )}
+      <Dialog
+        title="Put this backup in place?"
+        open={check.data !== undefined && file !== null && !restore.data}
+        onOpenChange={(open) => {
+          if (open) return;
+          check.reset();
+          setFile(null);
+        }}
+      >
+        {check.data && file && (
+          <>
+            <p>
+              The file is whole. It was made on {moment(check.data.made_at)} and holds {check.data.classes}{" "}
+              classes, {check.data.children} children and {check.data.attempts} letters written.
+            </p>
+            <p className="mt-2">
+              It takes the place of everything that is here now. What is here now is first kept in a file of
+              its own on this machine.
+            </p>
+            <Trouble error={restore.error} />
+            <Button
+              look="brick"
+              className="mt-4"
+              disabled={restore.isPending}
+              onClick={() => restore.mutate(file)}
+            >
+              Put it in place
+            </Button>
+          </>
+        )}
+      </Dialog>
+    </Part>
+  );
+}
+
+/** Classes that are put away, each to be brought back. */
+export function Archive() {
+  const { data: away = [] } = useArchived();
+  const { putAway } = useRecords();
+  if (!away.length) return null;
+  return (
+    <Part title="Last year’s classes">
+      <p>A class that is put away is kept whole and shows nowhere until it is brought back.</p>
+      <Trouble error={putAway.error} />
+      <ul>
+        {away.map((one) => (
+          <li key={one.id} className="flex items-center gap-4 border-b border-hair py-1">
+            {one.name}
+            <span className="text-small text-graphite">{one.children.length} children</span>
+            <Button className="ml-auto" onClick={() => putAway.mutate({ classId: one.id, archived: false })}>
+              Bring {one.name} back
+            </Button>
+          </li>
+        ))}
+      </ul>
+    </Part>
+  );
+}
+
+/** Putting the class away, asked for once more where it is the last one. */
+export function PutAway({ chosen, last }: { chosen: SchoolClass; last: boolean }) {
+  const { putAway } = useRecords();
+  const [asked, setAsked] = useState(false);
+  const away = () => putAway.mutate({ classId: chosen.id, archived: true });
+  return (
+    <Part title="The end of a year">
+      <p>A class that is put away is kept whole and shows nowhere until it is brought back.</p>
+      <Button disabled={putAway.isPending} onClick={() => (last ? setAsked(true) : away())}>
+        Put {chosen.name} away
+      </Button>
+      <Trouble error={putAway.error} />
+      <Dialog title={`Put ${chosen.name} away?`} open={asked} onOpenChange={setAsked}>
+        <p>
+          It is the last class that is not put away. First Loop then begins as on its first day, and offers to
+          bring {chosen.name} back.
+        </p>
+        <Button look="strong" className="mt-4" onClick={away}>
+          Put it away
+        </Button>
+      </Dialog>
+    </Part>
+  );
+}
