@@ -28,7 +28,6 @@ from firstloop.store.styles import house_style
 from firstloop.store.tables import SchoolClass
 from firstloop.text import say
 
-
 _FLOATING = "position.floating"  # what a level is shown by
 
 

@@ -100,7 +100,7 @@ STYLES: dict[str, Entry] = {
     "ruling.word-boxes": "Word boxes without lines",
     "ruling.blank": "Blank",
     "level.starting": "For the first weeks: what can be read and goes the right way is nearly always enough.",
-    "level.growing": "The usual: letters sit on the line, keep their shape and are about as large as one another.",
+    "level.growing": "The usual: letters sit on the line, keep their shape and are about one size.",
     "level.settled": "For sure hands: a third less room than usual, for evenness.",
     "slip.start.bottom": "Begun at the bottom",
     "slip.direction.turn": "Turned the wrong way",
