@@ -226,14 +226,14 @@ def test_a_tolerance_is_offered_with_its_numbers_and_taken_back(page: Page, scho
         records.post(f"/api/rows/{number}/edits", json=body).raise_for_status()
     page.goto(f"{school}/check")
     page.get_by_role("link", name="Marks and checks").click()
-    code = page.get_by_role("listitem").filter(has_text="Position floating")
+    code = page.get_by_role("listitem").filter(has_text="floating above the line")
     expect(code).to_contain_text("You ticked")
-    expect(code).to_contain_text("growing allows 0.20 xh")
+    expect(code).to_contain_text("growing allows 2.0 mm")
     assert records.get("/api/classes/1/trust").json()["own"] == {}
     code.get_by_role("button", name="Allow").click()
     expect(code).to_contain_text("This class allows")
     assert records.get("/api/classes/1/trust").json()["own"]["position.floating"] > 0.2
-    code.get_by_role("button", name="Back to 0.20 xh").click()
+    code.get_by_role("button", name="Back to 2.0 mm").click()
     expect(code.get_by_role("button", name="Allow")).to_be_visible()
 
 

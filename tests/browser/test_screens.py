@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import gzip
+import re
 
 import pytest
 from playwright.sync_api import Page, expect
@@ -12,6 +13,8 @@ from tests.browser.conftest import PATIENCE_MS, choose_row, corners, row_id, tea
 from tests.browser.shots import serve
 
 pytestmark = pytest.mark.browser
+
+NO_TEACHERS_WORDS = r"\bxh\b|°|\bbands\b|\bcode\b|InkML|JSON|sqlite"
 
 AXE = WEB_DIR.parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js"
 SCRIPT_MOST_KB = 250
@@ -191,6 +194,8 @@ def test_every_screen_is_accessible_and_needs_no_other_host(page: Page, written_
                 .map((v) => `${v.id}: ${v.nodes.length} × ${v.nodes[0].html.slice(0, 160)}`)"""
         )
         assert broken == [], path
+        said = page.locator("body").inner_text()
+        assert not re.search(NO_TEACHERS_WORDS, said), path
     assert hosts == {"127.0.0.1"}
 
 

@@ -91,12 +91,12 @@ class TestState:
     def test_one_good_day_is_not_enough_for_a_claim(self):
         found = standing([Day(MONDAY, (SECURE,) * 10)], ALL)
         assert found.state is State.LEARNING
-        assert progress.why(found).endswith("a claim needs 2 days")
+        assert progress.why(found).endswith("to be sure takes 2 days")
 
     def test_few_letters_are_not_enough_for_a_claim(self):
         found = standing([Day(MONDAY, (SECURE,)), Day(MONDAY + 2, (SECURE,))], ALL)
         assert found.state is State.LEARNING
-        assert "a claim needs 5 letters" in progress.why(found)
+        assert "to be sure takes 5 letters" in progress.why(found)
 
     def test_what_was_secure_slips_after_a_break(self):
         days = [Day(MONDAY + 7 * w, (SECURE,) * 3) for w in range(4)]
@@ -266,7 +266,7 @@ class TestTrends:
     def test_a_turn_in_words(self):
         turn = Turn(date(2026, 10, 12).toordinal(), before=2.4, after=3.1, chance=0.001)
         assert progress.change("speed", turn) == (
-            "quicker, 3.1 bands a second now, 2.4 bands a second before, since 12 October"
+            "quicker, 3.1 letter heights a second now, 2.4 letter heights a second before, since 12 October"
         )
 
     @given(st.lists(st.tuples(st.integers(0, 80), st.sampled_from([0.0, 0.5, 1.0])), min_size=1))

@@ -8,7 +8,7 @@ from typing import Any
 
 from firstloop.core.check.results import Measures
 from firstloop.core.check.vocabulary.codes import CODES
-from firstloop.core.check.vocabulary.grades import Heading, Severity, Verdict
+from firstloop.core.check.vocabulary.grades import Heading, Severity, Unit, Verdict
 from firstloop.core.check.whole.placement import Placement
 from firstloop.core.message import message
 from firstloop.core.teaching.advice import AttemptFinding
@@ -23,7 +23,7 @@ Points = list[list[float]]
 class FindingView:
     """Something outside its tolerance; places in page millimetres, ``goal`` is where ``at`` should be.
 
-    ``allowance`` says in words what was measured and what is allowed.
+    ``allowance`` says in words how much of it is fine, ``mm`` is the value of a length in millimetres.
     """
 
     code: str
@@ -37,6 +37,7 @@ class FindingView:
     at: list[float]
     span: Points
     goal: list[float] | None
+    mm: float | None
     allowance: str
     teacher: str
     child: str
@@ -144,7 +145,8 @@ def finding_view(document: Document, xh_mm: float) -> FindingView:
         at=document["at"],
         span=document["span"],
         goal=document.get("goal"),
-        allowance=allowance(code, value, document.get("tolerance")),
+        allowance=allowance(code, value, document.get("tolerance"), xh_mm),
+        mm=round(value * xh_mm, 1) if CODES[code].unit is Unit.XH else None,
         teacher=to_teacher(code, value, facts, xh_mm),
         child=to_child(code, value, facts, xh_mm),
     )

@@ -13,7 +13,7 @@ from firstloop.core.teaching.agreement import LEAST_TIMES, MOST_TIMES, Agreement
 from firstloop.store import rows as store
 from firstloop.store.classes import get_class
 from firstloop.store.errors import ConflictError, NotFoundError
-from firstloop.text.findings import amount, amounts, code_name
+from firstloop.text.findings import amount, amounts, slip_name
 
 
 @dataclass(frozen=True)
@@ -75,7 +75,8 @@ def trust(session: Session, class_id: int) -> Trust:
     ------
     NotFoundError
     """
-    tolerances = get_class(session, class_id).tolerances
+    school_class = get_class(session, class_id)
+    tolerances = school_class.tolerances
     both = store.marked_results(session, class_id)
     marked = [
         Marked(
@@ -92,31 +93,31 @@ def trust(session: Session, class_id: int) -> Trust:
     return Trust(
         marked=len(both),
         agreed=sum(document.get("verdict") == mark for document, _, mark in both),
-        codes=[_agreement(one, tolerances) for one in agreement(marked, tolerances)],
+        codes=[_agreement(one, tolerances, school_class.xh_mm) for one in agreement(marked, tolerances)],
         own=dict(tolerances),
     )
 
 
-def _agreement(one: Agreement, own: Mapping[str, float]) -> AgreementView:
+def _agreement(one: Agreement, own: Mapping[str, float], xh_mm: float) -> AgreementView:
     code, proposal = one.code, one.proposal
     return AgreementView(
         code=code,
         heading=CODES[code].heading,
-        name=code_name(code),
+        name=slip_name(code),
         agreed=one.agreed,
         looked_at=one.looked_at,
         tolerance=one.tolerance,
-        tolerance_said=amount(code, one.tolerance),
-        house_tolerance_said=amount(code, CODES[code].tolerance),
-        own_said=amount(code, own.get(code)),
+        tolerance_said=amount(code, one.tolerance, xh_mm),
+        house_tolerance_said=amount(code, CODES[code].tolerance, xh_mm),
+        own_said=amount(code, own.get(code), xh_mm),
         proposal=None
         if proposal is None
         else ProposalView(
             tolerance=proposal.tolerance,
-            said=amount(code, proposal.tolerance),
+            said=amount(code, proposal.tolerance, xh_mm),
             ticked=proposal.ticked,
             looked_at=proposal.looked_at,
-            between=amounts(code, proposal.lowest, proposal.highest),
+            between=amounts(code, proposal.lowest, proposal.highest, xh_mm),
         ),
         seen=[SeenValue(value, let_pass) for value, let_pass in one.seen],
     )

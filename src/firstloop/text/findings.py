@@ -84,30 +84,42 @@ def to_teach(code: str) -> str:
     return say(f"finding.{code}.teach")
 
 
-def code_name(code: str) -> str:
-    """A code in plain words: "start high"."""
-    return code.replace(".", " ").replace("-", " ")
-
-
 def _number(unit: Unit, value: float) -> str:
     return f"{value:.{_DIGITS.get(unit, 2)}f}"
 
 
-def amount(code: str, value: float | None) -> str:
-    """A value of a code with its unit: "0.30 xh"; empty where there is none."""
+def amount(code: str, value: float | None, xh_mm: float) -> str:
+    """A value of a code as a teacher measures it: "3.0 mm"; empty where there is none.
+
+    Parameters
+    ----------
+    xh_mm : float
+        Height of the middle band, by which lengths are told in millimetres.
+    """
     if value is None:
         return ""
     unit = CODES[code].unit
-    return say("amount", unit=str(unit), value=_number(unit, value))
+    number = f"{value * xh_mm:.1f}" if unit is Unit.XH else _number(unit, value)
+    return say("amount", unit=str(unit), value=number)
 
 
-def amounts(code: str, low: float, high: float) -> str:
-    """From one value to another: "0.31 to 0.47 xh"."""
-    return say("amounts", low=_number(CODES[code].unit, low), high=amount(code, high))
+def amounts(code: str, low: float, high: float, xh_mm: float) -> str:
+    """From one value to another: "3.1 mm to 4.7 mm"."""
+    return say("amounts", low=amount(code, low, xh_mm), high=amount(code, high, xh_mm))
 
 
-def allowance(code: str, value: float, tolerance: float | None) -> str:
-    """What was measured and what is allowed; empty where nothing is, or where it is counted."""
-    if tolerance is None or CODES[code].unit in _COUNTS:
+_TIMES = ((1.25, "little"), (1.75, "half"), (2.5, "twice"), (3.5, "thrice"), (float("inf"), "far"))
+"""How many times the tolerance is still said so."""
+
+
+def allowance(code: str, value: float, tolerance: float | None, xh_mm: float) -> str:
+    """How much of it is fine: a length in millimetres, all else by how many times too much it is.
+
+    Empty where nothing is allowed, or where it is counted.
+    """
+    unit = CODES[code].unit
+    if tolerance is None or unit in _COUNTS:
         return ""
-    return say("allowance", value=amount(code, value), tolerance=amount(code, tolerance))
+    if unit is Unit.XH:
+        return say("allowance.length", tolerance=amount(code, tolerance, xh_mm))
+    return say("allowance.times", how=next(how for most, how in _TIMES if value < most * tolerance))

@@ -2311,7 +2311,7 @@ export interface components {
          * FindingView
          * @description Something outside its tolerance; places in page millimetres, ``goal`` is where ``at`` should be.
          *
-         *     ``allowance`` says in words what was measured and what is allowed.
+         *     ``allowance`` says in words how much of it is fine, ``mm`` is the value of a length in millimetres.
          */
         FindingView: {
             /** Code */
@@ -2334,6 +2334,8 @@ export interface components {
             span: number[][];
             /** Goal */
             goal: number[] | null;
+            /** Mm */
+            mm: number | null;
             /** Allowance */
             allowance: string;
             /** Teacher */

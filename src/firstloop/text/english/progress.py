@@ -23,11 +23,11 @@ PROGRESS: dict[str, Entry] = {
     "unit.%": "{value} %",
     "unit.%.short": "{value} %",
     "unit.deg": "{value} degrees",
-    "unit.deg.short": "{value}°",
+    "unit.deg.short": "{value} degrees",
     "unit.mm": "{value} mm",
     "unit.mm.short": "{value} mm",
-    "unit.xh/s": "{value} bands a second",
-    "unit.xh/s.short": "{value} bands/s",
+    "unit.xh/s": "{value} letter heights a second",
+    "unit.xh/s.short": "{value} heights a second",
     "day": "{day} {month}",
     "day.year": "{day} {month} {year}",
     **{
@@ -59,9 +59,9 @@ PROGRESS: dict[str, Entry] = {
     "why.wants": Select(
         "what",
         {
-            "letters": "; a claim needs {letters} letters",
-            "days": "; a claim needs {days} days",
-            "both": "; a claim needs {letters} letters on {days} days",
+            "letters": "; to be sure takes {letters} letters",
+            "days": "; to be sure takes {days} days",
+            "both": "; to be sure takes {letters} letters on {days} days",
         },
     ),
     "days": Plural("count", {"one": "1 day", "other": "{count} days"}),

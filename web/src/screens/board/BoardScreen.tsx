@@ -39,9 +39,8 @@ export function BoardScreen() {
     setSearch(next, { replace: true });
   };
   return (
-    // biome-ignore lint/a11y/noStaticElementInteractions: only lets go of a button that was clicked
     // biome-ignore lint/a11y/useKeyWithClickEvents: keys keep their focus
-    <div
+    <main
       className={clsx("flex h-full flex-col bg-paper px-6 pt-4 pb-4 text-ink", dark && "board-dark")}
       onClick={letGo}
     >
@@ -72,7 +71,7 @@ export function BoardScreen() {
       <Loaded query={query} what={text}>
         {(model) => <Showing key={model.char} model={model} onDark={() => set("look", dark ? "" : "dark")} />}
       </Loaded>
-    </div>
+    </main>
   );
 }
 
@@ -287,7 +286,7 @@ function WatchThenWrite({ turns }: { turns: ReturnType<typeof useTurns> }) {
       >
         {[1, 2, 3, 4, 5].map((one) => (
           <option key={one} value={one}>
-            {one} times
+            {["once", "twice"][one - 1] ?? `${one} times`}
           </option>
         ))}
       </select>

@@ -53,7 +53,7 @@ export function Replay(props: { attempt: Attempt; row: Row; letter: LetterModel;
 
 const SURE_XH = 0.3;
 
-/** What the ink looks most like, nearest first: the fuller the bar, the closer. */
+/** What the ink looks most like, from the nearest to the furthest: the fuller the bar, the closer. */
 export function Readings({ explained }: { explained: Explained | undefined }) {
   const { id } = useClass();
   const { data } = useFamilies(id);
@@ -69,18 +69,13 @@ export function Readings({ explained }: { explained: Explained | undefined }) {
           const drawing = drawings.get(letter);
           const share = Math.max(0.04, 1 - cost_xh / SURE_XH);
           return (
-            <li
-              key={letter}
-              className="w-14 text-center"
-              aria-label={`${letter}, ${cost_xh.toFixed(2)} xh off`}
-            >
+            <li key={letter} className="w-14 text-center" aria-label={letter}>
               <svg viewBox="-90 -215 180 330" className="mx-auto h-11" aria-hidden="true">
                 {drawing && <Glyph letter={drawing} x={centred(drawing, 0)} weight={13} />}
               </svg>
               <span className="mt-1 block h-1 bg-hair">
                 <span className="block h-1 bg-ink" style={{ width: `${share * 100}%` }} />
               </span>
-              <span className="text-small text-graphite">{cost_xh.toFixed(2)}</span>
             </li>
           );
         })}

@@ -3,7 +3,7 @@ import type { Page } from "@/ink/paths";
 
 const LEAST = 4; // units; less is no distance to be drawn
 
-/** A dimension line from where the ink is to where it should be, with the millimetres between. */
+/** A dimension line from where the ink is to where it should be, with the millimetres that are said of it. */
 export function Dimension(props: { finding: Finding; page: Page; right: number; px: number }) {
   const { finding, page, right, px } = props;
   if (!finding.goal) return null;
@@ -29,7 +29,7 @@ export function Dimension(props: { finding: Finding; page: Page; right: number; 
         textAnchor="end"
         stroke="none"
       >
-        {(size / page.unitsPerMm).toFixed(1)} mm
+        {(finding.mm ?? size / page.unitsPerMm).toFixed(1)} mm
       </text>
     </g>
   );

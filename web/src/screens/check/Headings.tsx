@@ -15,10 +15,7 @@ function measured(name: Name, result: LetterResult): string {
     const strokes = m.strokes === 1 ? "One stroke" : `${m.strokes} strokes`;
     return m.duration_ms === null ? `${strokes}.` : `${strokes}, ${number(m.duration_ms / 1000)} s.`;
   }
-  if (name === "shape") {
-    const off = m.form_xh === null ? "" : ` ${number(m.form_xh, 2)} xh off the model on average.`;
-    return result.reads_as ? `Reads as ${result.reads_as}.${off}` : off;
-  }
+  if (name === "shape") return result.reads_as ? `Reads as ${result.reads_as}.` : "";
   if (m.height_mm === null || m.bottom_xh === null || m.height_xh === null) return "";
   const lowest = (m.bottom_xh * m.height_mm) / m.height_xh;
   const where =

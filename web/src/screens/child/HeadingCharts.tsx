@@ -15,7 +15,7 @@ export function HeadingCharts({ story }: { story: Story }) {
       <h2 className="font-bold">
         Week by week{" "}
         <span className="text-small font-normal text-graphite">
-          share secure of the letters written alone, with its likely range
+          how many of the letters written alone were secure; the pale band says how sure that is
         </span>
       </h2>
       <div className="mt-2 grid grid-cols-2 gap-x-6 gap-y-2">
@@ -137,7 +137,7 @@ function HeadingTable({ story }: { story: Story }) {
               const week = one.weeks.find((each) => each.monday === monday);
               return (
                 <td key={one.aspect}>
-                  {week ? `${Math.round(week.share * 100)} % of ${week.letters}` : "–"}
+                  {week ? `${halves(week.share * week.letters)} of ${week.letters}` : "–"}
                 </td>
               );
             })}
@@ -146,6 +146,13 @@ function HeadingTable({ story }: { story: Story }) {
       </tbody>
     </table>
   );
+}
+
+/** "2½": a letter that is near counts half. */
+function halves(count: number): string {
+  const twice = Math.round(2 * count);
+  const whole = Math.floor(twice / 2);
+  return twice % 2 ? `${whole || ""}½` : String(whole);
 }
 
 /** Measures over time; words stand only where a change can be claimed. */
@@ -157,7 +164,7 @@ export function Measures({ story }: { story: Story }) {
       <h2 className="font-bold">
         Measures{" "}
         <span className="text-small font-normal text-graphite">
-          middle value of each day; a change is claimed only where chance seldom makes it
+          the middle of each day; a change is named only where it is more than chance
         </span>
       </h2>
       <table className="mt-1 w-full border-collapse">
@@ -172,7 +179,7 @@ export function Measures({ story }: { story: Story }) {
               </td>
               <td className="w-24 text-right text-small">{one.latest}</td>
               <td className="pl-4 text-small">
-                {one.change ? <b>{one.change}</b> : <span className="text-graphite">no change to claim</span>}
+                {one.change ? <b>{one.change}</b> : <span className="text-graphite">about the same</span>}
               </td>
             </tr>
           ))}

@@ -1,9 +1,7 @@
 import { Link } from "react-router";
-import { useAbout } from "@/api/queries";
 
 /** What is kept, where, and what First Loop is not for. */
 export function Care({ linked = false }: { linked?: boolean }) {
-  const { data } = useAbout();
   return (
     <section
       aria-label="Care of records"
@@ -11,14 +9,8 @@ export function Care({ linked = false }: { linked?: boolean }) {
     >
       <p>
         Kept here: first name and initial, hand, what was written and when, what the checker saw, and your
-        marks.{" "}
-        {data && (
-          <>
-            It stays on this machine, in <span className="break-all">{data.database}</span>, and goes nowhere
-            else by itself.
-          </>
-        )}{" "}
-        Your school’s own data-protection and safeguarding rules apply to it.
+        marks. It stays on this machine and goes nowhere else by itself. Your school’s own data-protection and
+        safeguarding rules apply to it.
         {linked && (
           <>
             {" "}

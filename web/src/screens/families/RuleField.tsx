@@ -21,9 +21,9 @@ export function RuleField({ board, value, onChange }: Props) {
         <summary className="cursor-pointer">How a rule is written</summary>
         <p className="mt-1">
           “begins with: down, back, over” takes letters whose first stroke goes down, back along the same
-          line, and over. Put “;” between clauses that must all hold and “or” between ways that will do.
+          line, and over. Put “;” between conditions that must all hold and “or” between ways that will do.
         </p>
-        <p className="mt-1">Clauses: {board.clauses.join(", ")}.</p>
+        <p className="mt-1">Conditions: {board.clauses.join(", ")}.</p>
         <p className="mt-1">Moves: {board.words.join(", ")}.</p>
       </details>
     </div>

@@ -186,7 +186,7 @@ function Beside({ letter }: { letter: LetterModel }) {
         <g key={other.char}>
           <Glyph letter={other} x={centred(other, middle(i))} colour="var(--color-mid)" weight={8} />
           <text x={middle(i)} y={132} fontSize={13} textAnchor="middle" fill="var(--color-graphite)">
-            {HOW[letter.look_alikes[i]?.how ?? "as-it-stands"]} · {letter.look_alikes[i]?.cost_xh.toFixed(2)}
+            {HOW[letter.look_alikes[i]?.how ?? "as-it-stands"]}
           </text>
         </g>
       ))}
@@ -194,8 +194,20 @@ function Beside({ letter }: { letter: LetterModel }) {
   );
 }
 
+const WIDTHS: [most: number, words: string][] = [
+  [0.3, "A single stroke wide."],
+  [0.7, "A good deal narrower than a small letter is high."],
+  [0.92, "A little narrower than a small letter is high."],
+  [1.08, "As wide as a small letter is high."],
+  [1.35, "A little wider than a small letter is high."],
+];
+
+/** How wide a letter is, against the height of a small one. */
+const inWords = (width: number) =>
+  WIDTHS.find(([most]) => width < most)?.[1] ?? "A good deal wider than a small letter is high.";
+
 function Facts({ letter }: { letter: LetterModel }) {
-  const wide = (widthOf(letter) / letter.units).toFixed(2);
+  const wide = inWords(widthOf(letter) / letter.units);
   return (
     <section aria-label="About this letter" className="space-y-2 border-t-2 border-ink pt-3">
       <p>
@@ -205,7 +217,7 @@ function Facts({ letter }: { letter: LetterModel }) {
         {letter.strokes.length === 1
           ? "One stroke, no pen lift."
           : `${letter.strokes.length} strokes, ${letter.strokes.length - 1} pen lift${letter.strokes.length > 2 ? "s" : ""}.`}{" "}
-        {letter.band[0]?.toUpperCase() + letter.band.slice(1)}. {wide} wide for 1 high.
+        {letter.band[0]?.toUpperCase() + letter.band.slice(1)}. {wide}
       </p>
       {letter.stepping_stone && (
         <p className="text-graphite">

@@ -1,6 +1,5 @@
 import { useState } from "react";
 import { Link } from "react-router";
-import { useAbout } from "@/api/queries";
 import { useCounts, useRecords, useSetAside, useTimeZone } from "@/api/records";
 import { dayFormat } from "@/app/days";
 import { PageHead } from "@/app/Shell";
@@ -31,7 +30,6 @@ export function RecordsScreen() {
 }
 
 function Kept() {
-  const { data: about } = useAbout();
   const { data: counts } = useCounts();
   return (
     <Part title="What is kept, and where">
@@ -45,14 +43,9 @@ function Kept() {
           letters written.
         </p>
       )}
-      {about && (
-        <p>
-          It stays on this machine, in the file {about.database} in the folder that First Loop named when it
-          was started, and goes nowhere else by itself.
-        </p>
-      )}
       <p>
-        Your school’s own data-protection and safeguarding rules apply to it, and to every file made from it.
+        It stays on this machine, in one file in the folder that First Loop named when it was started, and
+        goes nowhere else by itself.
       </p>
     </Part>
   );
@@ -64,8 +57,8 @@ function OneChild() {
   return (
     <Part title="One child">
       <p>
-        A child’s page exports everything of that child in one file (PDF, CSV, InkML, JSON), and erases the
-        child wholly.{" "}
+        A child’s page exports everything of that child in one file (a report, a list for a spreadsheet, all
+        ink), and erases the child wholly.{" "}
         <Link className={LINK} to="/class">
           Choose a child
         </Link>

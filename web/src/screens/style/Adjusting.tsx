@@ -85,7 +85,7 @@ function Slider({ measure, value: adjusted, letter, onChange }: SliderProps) {
     <div className="mt-2 grid grid-cols-[260px_minmax(0,1fr)_auto] items-center gap-4">
       <label className="contents">
         <span>
-          {name}: {inDegrees ? `${value.toFixed(0)}°` : value.toFixed(2)}
+          {name}: {inDegrees ? `${value.toFixed(0)} degrees` : value.toFixed(2)}
         </span>
         <input
           type="range"

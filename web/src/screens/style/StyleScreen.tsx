@@ -154,7 +154,9 @@ function Whole({ draft, text, onText, set }: WholeProps) {
     <section aria-label="The whole hand" className="space-y-3 border-t-2 border-ink pt-2">
       <Choice name="Script" options={SCRIPTS} chosen={draft.script} onChoose={(script) => set({ script })} />
       <label className="block">
-        <span className="text-small text-graphite">Slant, {draft.slant_deg}° forward</span>
+        <span className="text-small text-graphite">
+          {draft.slant_deg ? `Leaning forward, ${draft.slant_deg} degrees` : "Upright"}
+        </span>
         <input
           type="range"
           min={0}
