@@ -85,6 +85,7 @@ def test_a_class_is_set_up_on_its_line_and_its_next_row_goes_so(page: Page, scho
     expect(page.get_by_text("4 letters: those to trace")).to_be_visible()
     page.get_by_role("radio", name="Starting").click()
     expect(page.get_by_role("radio", name="Starting")).to_be_checked()
+    page.wait_for_load_state("networkidle")
     choose_row(page, "Edie W", "l", school)
     expect(page.get_by_text("1 of 4")).to_be_visible()
     (made,) = records.get("/api/classes").json()

@@ -77,9 +77,23 @@ def test_keys_go_anywhere(page: Page):
         page.keyboard.press(key)
         expect(page.get_by_role("heading", name=heading, exact=True)).to_be_visible()
     page.keyboard.press("/")
-    page.get_by_label("A letter, a child or a screen").fill("gus")
+    field = page.get_by_label("A letter, a child or a screen")
+    expect(field).to_be_focused()
+    assert (
+        field.evaluate("(one) => getComputedStyle(one).outlineStyle") != "none"
+    )
+    page.keyboard.type("gus")
     page.keyboard.press("Enter")
     expect(page.get_by_role("heading", name="Gus L")).to_be_visible()
+
+
+def test_a_closed_dialog_gives_the_focus_back(page: Page):
+    page.goto("/class")
+    add = page.get_by_role("button", name="Add children")
+    add.click()
+    expect(page.get_by_label("First name")).to_be_focused()
+    page.keyboard.press("Escape")
+    expect(add).to_be_focused()
 
 
 def test_a_child_joins_the_class_and_is_erased_only_by_name(page: Page):

@@ -271,7 +271,7 @@ LOG_TURNS = """() => {
 
 def test_watch_then_write_gives_the_class_its_turns(page: Page, group: int):
     at_board(page, "l")
-    page.get_by_label("Turns").select_option("2 times")
+    page.get_by_label("Turns").select_option("twice")
     page.evaluate(LOG_TURNS)  # the page keeps the record: on a busy machine a glance may come too late
     page.get_by_role("button", name="Watch, then write").click()
     page.wait_for_function("() => window.turns.join(' ') === 'watch write watch write watch'")

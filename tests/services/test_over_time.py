@@ -14,7 +14,7 @@ from sqlalchemy.orm import Session
 
 from firstloop.core.letterforms.style import HouseStyle
 from firstloop.core.progress.evidence import Aspect
-from firstloop.services import child_story, children, class_map, letter_history, today, watching
+from firstloop.services import child_story, class_map, erased, letter_history, today, watching
 from firstloop.services import evidence as evidence_service
 from firstloop.services import rows as row_service
 from firstloop.store import classes, rows
@@ -146,7 +146,7 @@ def test_children_who_share_a_slip_make_a_group_until_the_teacher_changes_it(ses
     assert [(one.code, [c.first_name for c in one.children]) for one in kept.causes] == [
         ("start.bottom", ["Ada", "Ben"])
     ]
-    children.erase(session, cleo.id)
+    erased.erase(session, cleo.id, FIRST)
     session.expire_all()
     assert [[c.first_name for c in g.children] for g in today.today(session, ada.class_id, TODAY).groups] == [
         ["Dai"]

@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { api, got } from "./client";
+import { api, got, type SchoolClass } from "./client";
 import { keys, wentStale } from "./keys";
 import type { components, paths } from "./schema";
 
@@ -31,13 +31,24 @@ export function useClassSteps() {
       mutationFn: (name: string) => got(api.POST("/api/classes", { body: { ...USUAL, name } })),
       onSuccess,
     }),
+    // one after another, and seen at once: the next press counts from what this one has changed
     change: useMutation({
+      scope: { id: "class" },
+      mutationKey: CHANGE,
       mutationFn: ({ id, body }: { id: number; body: ClassChange }) =>
         got(api.PATCH("/api/classes/{class_id}", { params: { path: { class_id: id } }, body })),
-      onSuccess,
+      onMutate: ({ id, body }) =>
+        client.setQueryData<SchoolClass[]>(keys.classes(), (all) =>
+          all?.map((one) => (one.id === id ? ({ ...one, ...body } as SchoolClass) : one)),
+        ),
+      onSettled: () => {
+        if (client.isMutating({ mutationKey: CHANGE }) === 1) onSuccess();
+      },
     }),
   };
 }
+
+const CHANGE = ["class", "change"];
 
 /** Children come, change, go to another class, are erased and brought back. */
 export function useChildSteps() {

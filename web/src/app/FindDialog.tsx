@@ -52,7 +52,7 @@ export function FindDialog({ open, onOpenChange }: { open: boolean; onOpenChange
             autoComplete="off"
             value={text}
             onChange={(event) => setText(event.target.value)}
-            className="mt-1 h-12 w-full border-b-2 border-line bg-band px-3 text-large outline-none"
+            className="mt-1 h-12 w-full border-b-2 border-line bg-band px-3 text-large"
           />
         </label>
       </form>

@@ -1,17 +1,35 @@
 import { Dialog as Primitive } from "radix-ui";
-import type { ReactNode } from "react";
+import { type ReactNode, useRef } from "react";
 import { Button } from "./Button";
 
 type Props = { title: string; open: boolean; onOpenChange: (open: boolean) => void; children: ReactNode };
 
-/** A sheet of paper laid over the page; Escape or Close takes it away. */
+/** Where there is something to type, the caret stands there; elsewhere the first control has the focus. */
+function toTheField(event: Event) {
+  const sheet = event.currentTarget as HTMLElement;
+  const field = sheet.querySelector<HTMLElement>("input:not([type=radio]):not([type=file]), textarea");
+  if (!field) return;
+  event.preventDefault();
+  field.focus();
+}
+
+/** A sheet of paper laid over the page; Escape or Close takes it away, and the focus goes back to where it was. */
 export function Dialog({ title, open, onOpenChange, children }: Props) {
+  const before = useRef<Element | null>(null);
   return (
     <Primitive.Root open={open} onOpenChange={onOpenChange}>
       <Primitive.Portal>
         <Primitive.Overlay className="fixed inset-0 bg-ink/25" />
         <Primitive.Content
           aria-describedby={undefined}
+          onOpenAutoFocus={(event) => {
+            before.current = document.activeElement;
+            toTheField(event);
+          }}
+          onCloseAutoFocus={(event) => {
+            event.preventDefault();
+            (before.current as HTMLElement | null)?.focus();
+          }}
           className="fixed top-1/2 left-1/2 max-h-[84vh] w-[560px] max-w-[92vw] -translate-x-1/2 -translate-y-1/2 overflow-auto rounded-sm border border-pale bg-paper p-8"
         >
           <div className="mb-4 flex items-start justify-between gap-4">

@@ -104,7 +104,7 @@ function TextForm({ text, onText }: { text: string; onText: (text: string) => vo
           maxLength={40}
           autoComplete="off"
           onChange={(event) => setTyped(event.target.value)}
-          className="h-10 w-56 border-b-2 border-line bg-band px-2 text-large text-ink outline-none"
+          className="h-10 w-56 border-b-2 border-line bg-band px-2 text-large text-ink"
         />
       </label>
       <Button type="submit">Show</Button>

@@ -50,7 +50,7 @@ export function OwnWordsDialog({ model, own, open, onOpenChange }: Props) {
               value={shown[i] ?? ""}
               maxLength={80}
               onChange={(event) => setPhrases(shown.map((one, n) => (n === i ? event.target.value : one)))}
-              className="h-10 w-full border-b-2 border-line bg-band px-2 text-large outline-none"
+              className="h-10 w-full border-b-2 border-line bg-band px-2 text-large"
             />
           </label>
         ))}

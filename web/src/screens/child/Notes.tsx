@@ -7,7 +7,7 @@ import { Button } from "@/ui/Button";
 import { LevelChoice } from "@/ui/LevelChoice";
 
 const day = momentFormat({ day: "numeric", month: "long" });
-const FIELD = "mt-1 w-full border-b-2 border-line bg-band px-2 py-1 outline-none";
+const FIELD = "mt-1 w-full border-b-2 border-line bg-band px-2 py-1";
 
 /** What to mind with the child, and the teacher's dated notes. */
 export function Notes({ story }: { story: Story }) {

@@ -1,5 +1,5 @@
 import clsx from "clsx";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { type ClassChange, type LevelTold, useClassSteps, useLevelsTold, useRulings } from "@/api/classes";
 import type { Ruling, SchoolClass, Support } from "@/api/client";
 import { useLine } from "@/api/queries";
@@ -28,8 +28,6 @@ export function ClassSettings() {
   const chosen = useClass();
   const { change } = useClassSteps();
   const set = (body: ClassChange) => change.mutate({ id: chosen.id, body });
-  const [mm, setMm] = useState(chosen.xh_mm);
-  useEffect(() => setMm(chosen.xh_mm), [chosen.xh_mm]);
   return (
     <>
       <PageHead crowded title={`${chosen.name}, set up`} sub="Rows that were written stay as they are.">
@@ -38,7 +36,12 @@ export function ClassSettings() {
         </LinkButton>
       </PageHead>
       <div className="border-t-2 border-ink pt-3">
-        <Sample ruling={chosen.ruled} classId={chosen.id} tall={mm * PX_A_MM} label="The class's line" />
+        <Sample
+          ruling={chosen.ruled}
+          classId={chosen.id}
+          tall={chosen.xh_mm * PX_A_MM}
+          label="The class's line"
+        />
       </div>
       {change.error && (
         <p role="alert" className="mt-2 text-brick">
@@ -46,21 +49,8 @@ export function ClassSettings() {
         </p>
       )}
       <div className="mt-4 grid grid-cols-2 gap-x-12 gap-y-6 max-[1100px]:grid-cols-1">
-        <Name chosen={chosen} onName={(name) => set({ name })} />
-        <label className="block">
-          <span className="font-bold">From base to mid line</span> {mm} mm
-          <input
-            type="range"
-            min={LEAST_MM}
-            max={MOST_MM}
-            value={mm}
-            aria-valuetext={`${mm} millimetres`}
-            onChange={(event) => setMm(Number(event.target.value))}
-            onPointerUp={() => mm !== chosen.xh_mm && set({ xh_mm: mm })}
-            onKeyUp={() => mm !== chosen.xh_mm && set({ xh_mm: mm })}
-            className="mt-2 block w-full accent-ink"
-          />
-        </label>
+        <Name key={`${chosen.id} name`} chosen={chosen} onName={(name) => set({ name })} />
+        <Height key={`${chosen.id} height`} kept={chosen.xh_mm} onHeight={(xh_mm) => set({ xh_mm })} />
         <Rulings chosen={chosen} onRuling={(ruling) => set({ ruling })} />
         <Pattern pattern={chosen.pattern} onPattern={(pattern) => set({ pattern })} />
       </div>
@@ -111,6 +101,27 @@ function Sample(props: { ruling: Ruling; classId: number; tall: number; label?: 
         </g>
       )}
     </svg>
+  );
+}
+
+function Height({ kept, onHeight }: { kept: number; onHeight: (mm: number) => void }) {
+  const [mm, setMm] = useState(kept); // of its own: a key held down is quicker than what is kept
+  return (
+    <label className="block">
+      <span className="font-bold">From base to mid line</span> {mm} mm
+      <input
+        type="range"
+        min={LEAST_MM}
+        max={MOST_MM}
+        value={mm}
+        aria-valuetext={`${mm} millimetres`}
+        onChange={(event) => {
+          setMm(Number(event.target.value));
+          onHeight(Number(event.target.value));
+        }}
+        className="mt-2 block w-full accent-ink"
+      />
+    </label>
   );
 }
 

@@ -24,7 +24,7 @@ export function CompareDialog({ scheme, alphabet, open, onOpenChange }: Props) {
         <select
           value={other}
           onChange={(event) => setOther(event.target.value as SchemeKey)}
-          className="h-10 w-full border-b-2 border-line bg-band px-2 outline-none"
+          className="h-10 w-full border-b-2 border-line bg-band px-2"
         >
           {others.map((one) => (
             <option key={one.value} value={one.value}>

@@ -17,7 +17,7 @@ type Props = {
   onClose: () => void;
 };
 
-const FIELD = "h-10 w-full border-b-2 border-line bg-band px-2 outline-none";
+const FIELD = "h-10 w-full border-b-2 border-line bg-band px-2";
 
 /** Name, rule, merging and splitting of one family. */
 export function FamilyDialog(props: Props) {
@@ -106,7 +106,7 @@ function Splitting({ family, scheme, alphabet, onChange }: Props) {
           max={count - 1}
           value={most}
           onChange={(event) => setMost(Math.max(1, Math.min(count - 1, Number(event.target.value) || 1)))}
-          className="h-10 w-16 border-b-2 border-line bg-band px-2 outline-none"
+          className="h-10 w-16 border-b-2 border-line bg-band px-2"
         />
         letters
       </label>

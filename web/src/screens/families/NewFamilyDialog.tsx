@@ -31,7 +31,7 @@ export function NewFamilyDialog({ board, open, error, onOpenChange, onAdd }: Pro
             maxLength={40}
             value={name}
             onChange={(event) => setName(event.target.value)}
-            className="mt-1 h-10 w-full border-b-2 border-line bg-band px-2 outline-none"
+            className="mt-1 h-10 w-full border-b-2 border-line bg-band px-2"
           />
         </label>
         <RuleField board={board} value={rule} onChange={setRule} />

@@ -14,7 +14,7 @@ export function RuleField({ board, value, onChange }: Props) {
           maxLength={400}
           spellCheck={false}
           onChange={(event) => onChange(event.target.value)}
-          className="mt-1 w-full border-b-2 border-line bg-band px-2 py-1 outline-none"
+          className="mt-1 w-full border-b-2 border-line bg-band px-2 py-1"
         />
       </label>
       <details className="text-small text-graphite">

@@ -92,7 +92,7 @@ function SoundsForm({ text }: { text: string }) {
           placeholder={EXAMPLE}
           spellCheck={false}
           onChange={(event) => setTyped(event.target.value)}
-          className="mt-1 w-full border-b-2 border-line bg-band px-2 py-1 text-large outline-none"
+          className="mt-1 w-full border-b-2 border-line bg-band px-2 py-1 text-large"
         />
       </label>
       {keep.error && (

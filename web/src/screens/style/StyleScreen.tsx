@@ -188,7 +188,7 @@ function Whole({ draft, text, onText, set }: WholeProps) {
               value={draft.breaks}
               maxLength={26}
               onChange={(event) => set({ breaks: event.target.value.toLowerCase().replace(/[^a-z]/g, "") })}
-              className="ml-2 h-8 w-20 border-b-2 border-line bg-band px-2 text-ink outline-none"
+              className="ml-2 h-8 w-20 border-b-2 border-line bg-band px-2 text-ink"
             />
           </label>
         </div>
@@ -213,7 +213,7 @@ function Whole({ draft, text, onText, set }: WholeProps) {
           value={text}
           maxLength={40}
           onChange={(event) => onText(event.target.value)}
-          className="h-9 w-full border-b-2 border-line bg-band px-2 outline-none"
+          className="h-9 w-full border-b-2 border-line bg-band px-2"
         />
       </label>
     </section>
@@ -272,7 +272,7 @@ function UseIt({ draft, changed, look, set, use, onUndo }: UseItProps) {
           value={draft.name}
           maxLength={80}
           onChange={(event) => set({ name: event.target.value })}
-          className="h-9 w-full border-b-2 border-line bg-band px-2 outline-none"
+          className="h-9 w-full border-b-2 border-line bg-band px-2"
         />
       </label>
       <p className="text-small text-graphite">Rows already written keep the style they were written in.</p>

@@ -150,11 +150,12 @@ function LetterChoice(props: { classId: number; chosen: string | null; onChoose:
 }
 
 const LATEST = 12;
+const SHOWN = 4; // what is above stays on the page
 
 /** Rows that were left before they were full: nothing in them is lost, and they can be gone on with. */
 function Begun({ classId }: { classId: number }) {
   const { data } = useRows({ class_id: classId, limit: LATEST });
-  const begun = (data ?? []).filter((row) => !row.finished);
+  const begun = (data ?? []).filter((row) => !row.finished).slice(0, SHOWN);
   if (!begun.length) return null;
   return (
     <section aria-label="Rows begun" className="mt-5">

@@ -54,7 +54,7 @@ export function ChooseWord({ child, cautions }: { child: Child | undefined; caut
           value={text}
           maxLength={LONGEST}
           onChange={(event) => setText(event.target.value)}
-          className="mt-1 block h-10 w-full border-b-2 border-line bg-band px-2 outline-none"
+          className="mt-1 block h-10 w-full border-b-2 border-line bg-band px-2"
         />
       </label>
       <Preview text={wanted} />
