@@ -79,9 +79,7 @@ def test_keys_go_anywhere(page: Page):
     page.keyboard.press("/")
     field = page.get_by_label("A letter, a child or a screen")
     expect(field).to_be_focused()
-    assert (
-        field.evaluate("(one) => getComputedStyle(one).outlineStyle") != "none"
-    )
+    assert field.evaluate("(one) => getComputedStyle(one).outlineStyle") != "none"
     page.keyboard.type("gus")
     page.keyboard.press("Enter")
     expect(page.get_by_role("heading", name="Gus L")).to_be_visible()
