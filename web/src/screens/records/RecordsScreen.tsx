@@ -58,7 +58,7 @@ function OneChild() {
     <Part title="One child">
       <p>
         A child’s page exports everything of that child in one file (a report, a list for a spreadsheet, all
-        ink), and erases the child wholly.{" "}
+        ink), and erases the child; for thirty days the class’s page can bring it back.{" "}
         <Link className={LINK} to="/class">
           Choose a child
         </Link>
