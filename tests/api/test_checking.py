@@ -177,9 +177,9 @@ def test_a_tolerance_is_proposed_with_its_numbers_and_holds_only_once_accepted(c
     proposal = floating["proposal"]
     assert proposal["ticked"] == proposal["looked_at"] >= 6
     assert 0.20 < proposal["tolerance"] <= 0.40
-    assert proposal["said"] == f"{proposal['tolerance']:.2f} xh"
-    lowest, _, highest, unit = proposal["between"].split()
-    assert (0.20 < float(lowest) <= float(highest) <= proposal["tolerance"], unit) == (True, "xh")
+    assert proposal["said"] == f"{10 * proposal['tolerance']:.1f} mm"
+    lowest, _, _, highest, unit = proposal["between"].split()
+    assert (2.0 < float(lowest) <= float(highest) <= 10 * proposal["tolerance"], unit) == (True, "mm")
     assert floating["tolerance"] == 0.20
     taken = client.put(
         f"{url}/tolerances/position.floating", json={"tolerance": proposal["tolerance"]}
