@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from io import BytesIO
-from typing import Annotated, Literal
+from typing import Annotated
 
 from fastapi import APIRouter, Request, Response
 from fastapi.concurrency import run_in_threadpool
@@ -14,7 +14,7 @@ from firstloop.api.given import Given, LetterChar, LevelName, RecordId
 from firstloop.api.server.bodies import CHILD_FILE_MOST, file_body, read_into
 from firstloop.api.server.errors import BAD_FILE, BAD_RULING, CONFLICT, NOT_FOUND, TOO_LARGE
 from firstloop.core.progress.evidence import Aspect
-from firstloop.formats.bounds import FirstName, HandName, Initial
+from firstloop.formats.bounds import FirstName, HandName, Initial, SupportName
 from firstloop.formats.names import NamesRead
 from firstloop.services import (
     child_file,
@@ -41,7 +41,6 @@ CSV = {"content": {"text/csv": {}}, "description": "CSV."}
 
 
 ClassName = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80)]
-SupportName = Literal["trace", "finish", "alone"]
 
 
 class ClassIn(Given):

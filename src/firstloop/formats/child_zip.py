@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import zipfile
-import zlib
 from collections.abc import Callable, Mapping, Sequence
 from datetime import date, datetime
 from io import BytesIO
@@ -13,15 +12,13 @@ import orjson
 
 from firstloop.formats.old_results import without_sentences
 from firstloop.formats.spreadsheet import spreadsheet
+from firstloop.formats.zips import UNREADABLE_ZIP
 
 FORMAT = "first-loop-child"
 VERSION = 2
 _WITH_SENTENCES = 1  # results had their sentences in them
 UNPACKED_MOST = 400_000_000  # bytes; a child's ten years of ink are a fraction of that
 _RECORDS = "records.json"
-# what zipfile raises for a file that is none, is cut or damaged, or is packed in a way it does not know
-# (a ValueError: a seek to before the file, or records that are no JSON)
-_UNREADABLE = (zipfile.BadZipFile, zlib.error, KeyError, EOFError, OSError, RuntimeError, ValueError)
 
 
 class ChildFileError(ValueError):
@@ -80,7 +77,7 @@ def read_child(data: bytes) -> dict[str, Any]:
         with zipfile.ZipFile(BytesIO(data)) as packed:
             size = packed.getinfo(_RECORDS).file_size
             document = orjson.loads(packed.read(_RECORDS)) if size <= UNPACKED_MOST else None
-    except _UNREADABLE as problem:
+    except UNREADABLE_ZIP as problem:
         raise ChildFileError("This is no file of a child's records from First Loop, or it is damaged.") from (
             problem
         )

@@ -7,7 +7,6 @@ import hashlib
 import shutil
 import sqlite3
 import zipfile
-import zlib
 from collections.abc import Iterator
 from contextlib import closing, contextmanager
 from dataclasses import dataclass
@@ -17,6 +16,7 @@ from typing import IO, Any
 
 import orjson
 
+from firstloop.formats.zips import UNREADABLE_ZIP
 from firstloop.store.database import open_engine, upgrade, versions
 from firstloop.store.errors import StoreError
 from firstloop.store.places import new_name, work_folder
@@ -29,8 +29,6 @@ _CHUNK = 1 << 20
 _MANIFEST_MOST = 1 << 16
 _ROOM_LEFT = 200_000_000  # bytes that unpacking leaves free on the disk
 _FAR_ON = 1_000_000  # numbers go on from here where nobody knows which were given
-# what zipfile raises for a file that is none, is cut or damaged, or is packed in a way it does not know
-_UNREADABLE = (zipfile.BadZipFile, zlib.error, KeyError, EOFError, OSError, RuntimeError, NotImplementedError)
 _NONE = "This is no backup from First Loop, or it is damaged. Nothing was changed."
 
 
@@ -237,7 +235,9 @@ def _unpack(file: Path | IO[bytes], target: Path) -> dict[str, Any]:
                 raise NoRoomError("There is no room to unpack the file. Nothing was changed.")
             with packed.open(_DATABASE) as source, target.open("wb") as out:
                 shutil.copyfileobj(source, out, _CHUNK)
-    except (*_UNREADABLE, orjson.JSONDecodeError) as problem:
+    except BackupError:
+        raise
+    except UNREADABLE_ZIP as problem:
         if isinstance(problem, OSError) and problem.errno in (errno.ENOSPC, errno.EDQUOT):
             raise
         raise BackupError(_NONE) from problem
