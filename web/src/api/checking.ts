@@ -3,7 +3,6 @@ import {
   api,
   type Edit,
   got,
-  type Level,
   type Queue,
   type QueueGroup,
   type QueueOrder,
@@ -147,19 +146,6 @@ export function useWatchedSteps() {
     takeBack: useMutation({
       mutationFn: (noteId: number) =>
         got(api.DELETE("/api/watched/{note_id}", { params: { path: { note_id: noteId } } })),
-      onSuccess: refresh,
-    }),
-  };
-}
-
-/** How strict to be with a class or a child. */
-export function useLevels() {
-  const client = useQueryClient();
-  const refresh = () => wentStale(client, "levels");
-  return {
-    ofClass: useMutation({
-      mutationFn: ({ id, level }: { id: number; level: Level }) =>
-        got(api.PATCH("/api/classes/{class_id}", { params: { path: { class_id: id } }, body: { level } })),
       onSuccess: refresh,
     }),
   };

@@ -70,9 +70,8 @@ const STALE = {
   watched: ["watched", ...EVIDENCE],
   word: ["wordsOf", "wordsToLookAt", "story", "today"],
   lookedAt: ["wordsToLookAt", "today"],
-  levels: ["classes", "child"],
   notes: ["story"],
-  classes: ["classes"],
+  classes: ["classes", "child"],
   children: ["classes", "map", "child", "story", "today", "erased", "queue", "rows"],
 } satisfies Record<string, Kind[]>;
 

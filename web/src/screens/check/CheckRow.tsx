@@ -15,15 +15,11 @@ import { Readings, Replay, writingTime } from "./Below";
 import { Bests } from "./Bests";
 import { Headings } from "./Headings";
 import { Moves } from "./Moves";
+import { MARKS } from "./marks";
 import { NextStep } from "./NextStep";
 import { type GhostLook, RowStrip } from "./RowStrip";
 import { useQueueOrder } from "./useQueueOrder";
 
-const MARKS: { verdict: MarkVerdict; name: string; key: string }[] = [
-  { verdict: "secure", name: "Secure", key: "1" },
-  { verdict: "near", name: "Near", key: "2" },
-  { verdict: "fix", name: "Fix", key: "3" },
-];
 const when = momentFormat({ weekday: "long", day: "numeric", month: "long" });
 const SUPPORTS: Support[] = ["trace", "finish", "alone"];
 

@@ -7,13 +7,9 @@ import { useClass } from "@/app/school";
 import { useKeys } from "@/app/useKeys";
 import { Button } from "@/ui/Button";
 import { afterStep, stillShown, waits } from "./heldQueue";
+import { MARKS } from "./marks";
 import { QueueStrip } from "./QueueStrip";
 
-const MARKS: { verdict: MarkVerdict; name: string; key: string }[] = [
-  { verdict: "secure", name: "Secure", key: "1" },
-  { verdict: "near", name: "Near", key: "2" },
-  { verdict: "fix", name: "Fix", key: "3" },
-];
 const NUMBERS = [
   "first",
   "second",

@@ -2,11 +2,9 @@ import { type FormEvent, useState } from "react";
 import { useChildSteps } from "@/api/classes";
 import type { Child } from "@/api/client";
 import { useSchool } from "@/app/school";
-import { HandChoice } from "@/screens/class/AddChildren";
+import { HandChoice, NameFields } from "@/screens/class/AddChildren";
 import { Button } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
-
-const FIELD = "mt-1 h-10 w-full border-b-2 border-line bg-band px-2";
 
 /** What a child is called, its hand, and which class it is in. */
 export function ChangeChild(props: { child: Child; open: boolean; onOpenChange: (open: boolean) => void }) {
@@ -32,30 +30,7 @@ export function ChangeChild(props: { child: Child; open: boolean; onOpenChange: 
   return (
     <Dialog title={`Change ${child.name}`} open={open} onOpenChange={onOpenChange}>
       <form className="space-y-4" onSubmit={submit}>
-        <div className="grid grid-cols-[1fr_96px] gap-4">
-          <label>
-            First name
-            <input
-              required
-              maxLength={40}
-              autoComplete="off"
-              value={first}
-              onChange={(event) => setFirst(event.target.value)}
-              className={FIELD}
-            />
-          </label>
-          <label>
-            Initial
-            <input
-              required
-              maxLength={12}
-              autoComplete="off"
-              value={initial}
-              onChange={(event) => setInitial(event.target.value)}
-              className={FIELD}
-            />
-          </label>
-        </div>
+        <NameFields first={first} initial={initial} onFirst={setFirst} onInitial={setInitial} />
         <HandChoice hand={hand} onChoose={setHand} />
         {classes.length > 1 && (
           <label className="block">

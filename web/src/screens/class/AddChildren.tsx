@@ -1,4 +1,4 @@
-import { type FormEvent, useRef, useState } from "react";
+import { type FormEvent, type Ref, useRef, useState } from "react";
 import { type ChildIn, type NamesRead, useChildSteps } from "@/api/classes";
 import type { Child } from "@/api/client";
 import { useClass } from "@/app/school";
@@ -68,31 +68,7 @@ function OneByOne() {
   };
   return (
     <form className="space-y-4" onSubmit={submit}>
-      <div className="grid grid-cols-[1fr_96px] gap-4">
-        <label>
-          First name
-          <input
-            ref={field}
-            required
-            maxLength={40}
-            autoComplete="off"
-            value={first}
-            onChange={(event) => setFirst(event.target.value)}
-            className={FIELD}
-          />
-        </label>
-        <label>
-          Initial
-          <input
-            required
-            maxLength={12}
-            autoComplete="off"
-            value={initial}
-            onChange={(event) => setInitial(event.target.value)}
-            className={FIELD}
-          />
-        </label>
-      </div>
+      <NameFields first={first} initial={initial} onFirst={setFirst} onInitial={setInitial} field={field} />
       <HandChoice hand={hand} onChoose={setHand} />
       <Problem error={add.error} />
       <div className="flex items-center gap-4">
@@ -104,6 +80,42 @@ function OneByOne() {
     </form>
   );
 }
+
+type NameProps = {
+  first: string;
+  initial: string;
+  onFirst: (first: string) => void;
+  onInitial: (initial: string) => void;
+  field?: Ref<HTMLInputElement>;
+};
+
+export const NameFields = ({ first, initial, onFirst, onInitial, field }: NameProps) => (
+  <div className="grid grid-cols-[1fr_96px] gap-4">
+    <label>
+      First name
+      <input
+        ref={field}
+        required
+        maxLength={40}
+        autoComplete="off"
+        value={first}
+        onChange={(event) => onFirst(event.target.value)}
+        className={FIELD}
+      />
+    </label>
+    <label>
+      Initial
+      <input
+        required
+        maxLength={12}
+        autoComplete="off"
+        value={initial}
+        onChange={(event) => onInitial(event.target.value)}
+        className={FIELD}
+      />
+    </label>
+  </div>
+);
 
 export function HandChoice({
   hand,

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { Link, useSearchParams } from "react-router";
-import { useLevels } from "@/api/checking";
+import { useClassSteps } from "@/api/classes";
 import type { Aspect, ClassMap as MapOf } from "@/api/client";
 import { useClassMap } from "@/api/overtime";
 import { PageHead } from "@/app/Shell";
@@ -32,7 +32,7 @@ export function ClassScreen() {
   const on = search.get("on") ?? undefined;
   const query = useClassMap(chosen.id, aspect, on);
   const [adding, setAdding] = useState(false);
-  const levels = useLevels();
+  const { change } = useClassSteps();
   const set = (changes: Record<string, string>) => {
     const next = new URLSearchParams(search);
     for (const [key, value] of Object.entries(changes)) {
@@ -46,7 +46,7 @@ export function ClassScreen() {
       <PageHead crowded title={chosen.name}>
         <LevelChoice
           level={chosen.level}
-          onChoose={(level) => level && levels.ofClass.mutate({ id: chosen.id, level })}
+          onChoose={(level) => level && change.mutate({ id: chosen.id, body: { level } })}
         />
         <Button onClick={() => setAdding(true)}>Add children</Button>
         <Link className={LINK} to="/class/settings">
