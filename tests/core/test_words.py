@@ -12,8 +12,8 @@ from hypothesis import strategies as st
 from firstloop.core.letterforms.alphabets import UnknownLetterError
 from firstloop.core.letterforms.joined import Leave, joined
 from firstloop.core.letterforms.library import letter
-from firstloop.core.letterforms.style import Ascenders, Dots, HouseStyle, Script, Tails
-from firstloop.core.letterforms.words import FINGER_XH, SIDE_XH, word
+from firstloop.core.letterforms.style import Ascenders, Dots, HouseStyle, Script, Tails, Width
+from firstloop.core.letterforms.words import finger_xh, word
 from firstloop.core.moves import MoveKind as K
 from firstloop.text.movement import spoken
 
@@ -109,10 +109,32 @@ def test_letters_stand_from_left_to_right_without_touching_in_print(text):
             assert letter(text[at + 1]).bounds[0] + model.lefts[at + 1] > right + 0.2
 
 
-def test_a_finger_space_stands_between_words():
-    close, apart = word("nn"), word("n n")
-    gap = (apart.lefts[2] - apart.lefts[0]) - (close.lefts[1] - close.lefts[0])
-    assert gap == pytest.approx(FINGER_XH - 2 * SIDE_XH)
+any_style = st.one_of(
+    joined_styles,
+    st.builds(
+        HouseStyle, script=st.sampled_from(Script), slant_deg=st.floats(0, 15), width=st.sampled_from(Width)
+    ),
+)
+
+
+@given(st.lists(words, min_size=2, max_size=4), any_style)
+def test_one_finger_of_clear_paper_stands_between_words_in_every_hand(some, style):
+    model = word(" ".join(some), style)
+    starts = np.cumsum([0, *(len(one) + 1 for one in some)])
+    inks = [[] for _ in some]
+    for span in model.spans:
+        which = int(np.searchsorted(starts, span.index, side="right")) - 1
+        inks[which] += [
+            m.path.points(0.01)[:, 0] for m in model.strokes[span.stroke].moves[span.first : span.last + 1]
+        ]
+    edges = [(np.concatenate(ink).min(), np.concatenate(ink).max()) for ink in inks]
+    for (_, right), (left, _) in pairwise(edges):
+        assert left - right == pytest.approx(finger_xh(style), abs=2e-3)
+
+
+def test_a_finger_is_as_wide_as_the_o_of_the_class():
+    assert finger_xh(HouseStyle(width=Width.WIDE)) > 1.1 * finger_xh(HouseStyle())
+    assert finger_xh(HouseStyle()) == pytest.approx(letter("o").bounds[2] - letter("o").bounds[0])
 
 
 def test_a_tail_crosses_its_stem_at_the_base_line():

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
+from functools import lru_cache
 from pathlib import Path
 
 import anyio.to_thread
@@ -75,8 +76,6 @@ def create_app(settings: Settings, judge: Judge | None = None, web_dir: Path | N
         version=firstloop.__version__,
         summary="Models letters, catches how children write them, and remembers who needs what.",
         lifespan=lifespan,
-        responses=EVERYWHERE,
-        generate_unique_id_function=lambda route: route.name,
         docs_url=None,
         redoc_url=None,
     )
@@ -88,13 +87,26 @@ def create_app(settings: Settings, judge: Judge | None = None, web_dir: Path | N
     app.add_middleware(Doors, listens_on=settings.listens_on)
     add_handlers(app)
     add_docs_page(app)
-    api = APIRouter(prefix="/api", max_body_size=USUAL_MOST)
-    for router in ROUTERS:
-        api.include_router(router)
-    app.include_router(api)
+    app.router.routes.extend(_api().routes)
     if web_dir is not None:
         _serve_pages(app, web_dir)
     return app
+
+
+@lru_cache(maxsize=1)
+def _api() -> APIRouter:
+    """Every resource under ``/api``: put together once, however many applications there are."""
+    api = APIRouter(
+        prefix="/api",
+        max_body_size=USUAL_MOST,
+        responses=EVERYWHERE,
+        generate_unique_id_function=lambda route: route.name,
+    )
+    for router in ROUTERS:
+        api.include_router(router)
+    whole = APIRouter()
+    whole.include_router(api)
+    return whole
 
 
 def _serve_pages(app: FastAPI, web_dir: Path) -> None:

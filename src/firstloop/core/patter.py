@@ -121,6 +121,10 @@ def _hook(move: Move, _: Stroke, i: int) -> Said:
     return "curl-on-the-drop" if float(move.path.end[1]) < -0.5 else "curl-below-the-base", ""
 
 
+def _curl_right(move: Move, _: Stroke, i: int) -> Said:
+    return "over-to-the-right" if float(move.path.end[1]) > _TALL_XH else "curl-right", ""
+
+
 def _loop(move: Move, stroke: Stroke, i: int) -> Said:
     if float(move.path.points(0.05)[:, 1].min()) < -0.5:
         return "loop-back-up", ""
@@ -155,7 +159,7 @@ _SAID: dict[MoveKind, Callable[[Move, Stroke, int], Said]] = {
     K.SLOPE_UP: _to_its_end("slope-up"),
     K.BAR: _bar,
     K.HOOK_LEFT: _hook,
-    K.HOOK_RIGHT: _plain("curl-right"),
+    K.HOOK_RIGHT: _curl_right,
     K.DOT: _dot,
     K.LOOP: _loop,
     K.ENTRY: _to_its_end("lead-in"),

@@ -31,7 +31,7 @@ from firstloop.core.ink import InkGroup
 from firstloop.core.letterforms.alphabets import ALPHABETS, alphabet_of
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
 
-CHECKER_VERSION = "4"
+CHECKER_VERSION = "5"
 _TOGETHER = 16  # letters
 
 

@@ -99,6 +99,13 @@ class Joined:
         inside = points[(points[:, 1] > -0.05) & (points[:, 1] < 1.05)]
         return float(inside[:, 0].min()), float(inside[:, 0].max())
 
+    @property
+    def overhang(self) -> float:
+        """How far the letter reaches over the one that follows, above the middle band, xh."""
+        points: FloatArray = np.concatenate([move.path.points(0.03) for move in self.moves])
+        over = points[points[:, 1] >= 1.05, 0]
+        return max(0.0, float(over.max()) - self.body[1]) if len(over) else 0.0
+
 
 def _unit(x: float, y: float) -> FloatArray:
     return np.asarray(np.array([x, y]) / np.hypot(x, y))
@@ -139,15 +146,32 @@ def _begin(char: str, moves: tuple[Move, ...], style: HouseStyle) -> Joined:
     x, y = first.path.start
     if first.kind is K.LOOP:
         return Joined(char, moves, Arrive.LOW, _TOWARDS[Arrive.LOW], Leave.BASE)
+    if first.kind is K.ROUND_LEFT and y > _TALL_XH:
+        return _over_the_top(char, moves, style)
     if first.kind is K.ROUND_LEFT:
         over = _reversed(until_heading(first.path, -_TOWARDS[Arrive.ROUND])).path
         return Joined(char, moves, Arrive.ROUND, over.heading_in, Leave.BASE, over)
     if y < _TALL_XH:
         return Joined(char, moves, Arrive.STEM, _TOWARDS[Arrive.STEM], Leave.BASE)
-    if char == "f" or (style.ascenders is Ascenders.LOOPED and y > 1.9):
+    if style.ascenders is Ascenders.LOOPED and y > 1.9:
         return _looped(char, moves, (float(x), float(y)))
     climb = Move(K.UP, line((x, _CLIMB_XH), (x, y)))
     return Joined(char, (climb, *moves), Arrive.TALL, _TOWARDS[Arrive.TALL], Leave.BASE)
+
+
+def _over_the_top(char: str, moves: tuple[Move, ...], style: HouseStyle) -> Joined:
+    """A stem with a hook at its top (f): up the stem to where print begins, and back over.
+
+    With a loop in its place f on the base line would be an l with a bar.
+    """
+    over, down = moves[0], moves[1]
+    if style.ascenders is Ascenders.LOOPED and float(moves[-1].path.end[1]) < 0:
+        stem = replace(down, path=line((float(down.path.start[0]), 2.0), tuple(down.path.end)))
+        return _looped(char, (stem, *moves[2:]), (float(down.path.start[0]), 2.0))
+    x, turns = (float(v) for v in over.path.end)
+    climb = Move(K.UP, line((x, _CLIMB_XH), (x, turns)))
+    out = _reversed(over.path, K.HOOK_RIGHT)
+    return Joined(char, (climb, out, *moves), Arrive.TALL, _TOWARDS[Arrive.TALL], Leave.BASE)
 
 
 def _looped(char: str, moves: tuple[Move, ...], top: Point) -> Joined:

@@ -8,7 +8,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from firstloop.core.curves import Point, chain
-from firstloop.core.letterforms.lower import LOWER, k_loop
+from firstloop.core.letterforms.lower import k_loop
 from firstloop.core.letterforms.model import Making
 from firstloop.core.moves import Move, MoveKind, Placed, Stroke, down, flick, slope, stroke, turn_over
 
@@ -40,11 +40,6 @@ def _joining(*placed: Placed) -> Placed:
         return Move(made[0].kind, chain([move.path for move in made]))
 
     return place
-
-
-def _f(m: Making) -> tuple[Stroke, ...]:
-    end = m.parts.tail() if m.pick("f") == "tail" else (down(0),)
-    return stroke((0.24, 2), *end), LOWER["f"](m)[-1]
 
 
 def _b_open(m: Making) -> tuple[Stroke, ...]:
@@ -99,7 +94,6 @@ _OTHERWISE: dict[str, Callable[[Making], tuple[Stroke, ...] | None]] = {
     "b": lambda m: _b_open(m) if m.pick("b") == "open" else None,
     "c": _c,
     "e": _e,
-    "f": _f,
     "k": _k,
     "p": lambda m: _p_open(m) if m.pick("p") == "open" else None,
     "r": lambda m: _r_shoulder(m) if m.pick("r") == "shoulder" else None,

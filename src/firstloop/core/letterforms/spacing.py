@@ -7,13 +7,10 @@ from itertools import pairwise
 
 import numpy as np
 
-from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.model import Letter, without_joins
 from firstloop.core.letterforms.style import HouseStyle
 from firstloop.core.letterforms.words import Word, word
 from firstloop.core.ruling import Box
-
-_FINGER_LEAST_XH = 0.5  # 4 mm at an x-height of 8 mm
 
 
 @lru_cache(maxsize=256)
@@ -27,24 +24,6 @@ def model_gaps(text: str, style: HouseStyle) -> tuple[float, ...]:
         points = np.concatenate(without_joins(model.letter_at(index)))[:, 0] + model.lefts[index]
         edges.append((float(points.min()), float(points.max())))
     return tuple(b[0] - a[1] for a, b in pairwise(edges))
-
-
-@lru_cache(maxsize=256)
-def word_gaps(text: str, style: HouseStyle) -> tuple[float, ...]:
-    """Clear paper between each two words of the model, xh."""
-    model = word(text, style)
-    ends = []
-    for index, char in enumerate(text):
-        if not char.isspace():
-            x = np.concatenate([s.points for s in model.letter_at(index).sampled])[:, 0] + model.lefts[index]
-            ends.append((index, float(x.min()), float(x.max())))
-    return tuple(b[1] - a[2] for a, b in pairwise(ends) if b[0] > a[0] + 1)
-
-
-def finger_xh(style: HouseStyle) -> float:
-    """A finger space: as wide as the class's o, and at least half the x-height."""
-    o = np.concatenate(without_joins(letter("o", style)))
-    return max(float(np.ptp(o[:, 0])), _FINGER_LEAST_XH)
 
 
 def letter_boxes(model: Letter) -> list[list[Box]]:

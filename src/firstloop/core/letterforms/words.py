@@ -9,19 +9,21 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 from functools import lru_cache
+from itertools import groupby
 
 import numpy as np
 
 from firstloop.core.curves import FloatArray, Path, chain, cubic
 from firstloop.core.letterforms.alphabets import EVERY, UnknownLetterError, plain
 from firstloop.core.letterforms.joined import Arrive, Joined, Leave, joined, with_exit
-from firstloop.core.letterforms.model import Letter
+from firstloop.core.letterforms.model import Letter, without_joins
 from firstloop.core.letterforms.style import DEFAULT_STYLE, Dots, HouseStyle
 from firstloop.core.moves import Move, MoveKind, Stroke
 
 K = MoveKind
 SIDE_XH = 0.17  # clear paper on each side of a letter that is not joined
-FINGER_XH = 0.86  # clear paper between words: a finger, as wide as o
+_FINGER_LEAST_XH = 0.5  # 4 mm at an x-height of 8 mm
+_CLEAR_XH = 0.24  # clear paper between the top of a letter and the tall letter after it
 _GAP_XH = {
     (Leave.BASE, Arrive.STEM): 0.60,
     (Leave.BASE, Arrive.TALL): 0.58,
@@ -148,7 +150,7 @@ class _Setter:
         left, right = body.body
         if self.last is not None and self.last[0].leave is not Leave.LIFT:
             before, at = self.last
-            dx = self.x + _GAP_XH[before.leave, body.arrive] - left
+            dx = self.x + _gap(before, body) - left
             self._make(_join(before, at, body, dx), self.owners[-1])
         else:
             self.lift()
@@ -179,10 +181,17 @@ class _Setter:
                 first = i
 
 
+def _gap(before: Joined, body: Joined) -> float:
+    """Room between two joined letters in the middle band."""
+    gap = _GAP_XH[before.leave, body.arrive]
+    return max(gap, before.overhang + _CLEAR_XH) if body.arrive is Arrive.TALL else gap
+
+
 def _from_the_top(moves: tuple[Move, ...]) -> tuple[Move, ...]:
     """A stem without the way up to it."""
     if moves[0].kind is K.UP:
-        return moves[1:]
+        over_and_back = moves[1].kind is K.HOOK_RIGHT
+        return moves[2:] if over_and_back else moves[1:]
     turn = Path(moves[0].path.cubics[1:])
     return Move(K.ROUND_LEFT, turn), *moves[1:]
 
@@ -257,7 +266,6 @@ def word(text: str, style: HouseStyle = DEFAULT_STYLE) -> Word:
     for index, char in enumerate(text):
         if char.isspace():
             setter.finish_word()
-            setter.x += FINGER_XH - 2 * SIDE_XH
             setter.lefts.append(setter.x)
         elif char in EVERY:
             setter.add(char, index)
@@ -265,10 +273,38 @@ def word(text: str, style: HouseStyle = DEFAULT_STYLE) -> Word:
             raise UnknownLetterError(char)
     setter.finish_word()
     matrix = style.matrix
-    return Word(
-        text,
-        tuple(stroke.transformed(matrix) for stroke in setter.strokes),
-        tuple(setter.spans),
-        tuple(float(x * matrix[0, 0]) for x in setter.lefts),
-        frozenset(setter.waiting),
-    )
+    strokes = tuple(stroke.transformed(matrix) for stroke in setter.strokes)
+    lefts = tuple(float(x * matrix[0, 0]) for x in setter.lefts)
+    if any(char.isspace() for char in text.strip()):
+        strokes, lefts = _fingers_apart(text, strokes, lefts, setter.spans, finger_xh(style))
+    return Word(text, strokes, tuple(setter.spans), lefts, frozenset(setter.waiting))
+
+
+def _fingers_apart(
+    text: str, strokes: tuple[Stroke, ...], lefts: tuple[float, ...], spans: list[Span], finger: float
+) -> tuple[tuple[Stroke, ...], tuple[float, ...]]:
+    """Move each word on until a finger of clear paper stands before it for every space, ink to ink."""
+    first_of = {span.stroke: span.index for span in reversed(spans)}
+    moved, places = list(strokes), list(lefts)
+    right, room = 0.0, 0.0
+    for is_space, run in groupby(range(len(text)), key=lambda i: text[i].isspace()):
+        chars = list(run)
+        if is_space:
+            room = len(chars) * finger
+            places[chars[0] : chars[-1] + 1] = [right + n * finger for n in range(len(chars))]
+            continue
+        mine = [n for n in range(len(strokes)) if chars[0] <= first_of[n] <= chars[-1]]
+        x = np.concatenate([m.path.points(0.02)[:, 0] for n in mine for m in strokes[n].moves])
+        dx = right + room - float(x.min()) if chars[0] else 0.0
+        for n in mine:
+            moved[n] = strokes[n].shifted(dx)
+        places[chars[0] : chars[-1] + 1] = [lefts[n] + dx for n in chars]
+        right = float(x.max()) + dx
+    return tuple(moved), tuple(places)
+
+
+@lru_cache(maxsize=256)
+def finger_xh(style: HouseStyle) -> float:
+    """A finger space: as wide as the class's o, and at least half the x-height."""
+    o = np.concatenate(without_joins(word("o", style)))
+    return max(float(np.ptp(o[:, 0])), _FINGER_LEAST_XH)

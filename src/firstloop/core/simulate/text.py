@@ -10,9 +10,9 @@ import numpy as np
 
 from firstloop.core.curves import FloatArray, IntArray
 from firstloop.core.ink import InkGroup, InkStroke
-from firstloop.core.letterforms.spacing import finger_xh, model_gaps
+from firstloop.core.letterforms.spacing import model_gaps
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
-from firstloop.core.letterforms.words import Word, word
+from firstloop.core.letterforms.words import Word, finger_xh, word
 from firstloop.core.moves import JOINS
 from firstloop.core.ruling import Ruling
 from firstloop.core.simulate.hand import ORDINARY_HAND, SimHand, Strokes

@@ -40,6 +40,7 @@ MOVES: dict[str, tuple[str, str]] = {
     "cup": ("Down, round to the right and up to {height}.", "Down, round and up"),
     "little-curve": ("Curve a little to the right.", "Little curve"),
     "round-all-the-way": ("Round to the left, all the way to where you began.", "All the way round"),
+    "over-to-the-right": ("Over to the right.", "Over to the right"),
     "over-into-the-stem": ("Over to the left and into the stem.", "Over to the left"),
     "round-and-in": ("Round to the left and in.", "Round and in"),
     "curve-down": ("Curve down to the left.", "Curve down"),

@@ -10,8 +10,9 @@ import numpy as np
 from firstloop.core.check.vocabulary.codes import Strictness
 from firstloop.core.check.vocabulary.findings import Finding, graded
 from firstloop.core.check.whole.placement import PlacedLetter
-from firstloop.core.letterforms.spacing import finger_xh, model_gaps, word_gaps
+from firstloop.core.letterforms.spacing import model_gaps
 from firstloop.core.letterforms.style import HouseStyle
+from firstloop.core.letterforms.words import finger_xh
 
 _BOTH_WAYS_XH = 0.17  # gaps that are off this much either way are uneven, not wide or tight
 
@@ -46,20 +47,15 @@ def spacing(
 
 
 def between_words(
-    text: str, letters: Sequence[PlacedLetter], style: HouseStyle, strictness: Strictness
+    letters: Sequence[PlacedLetter], style: HouseStyle, strictness: Strictness
 ) -> tuple[list[Finding], float | None]:
-    """Room between words against one finger space; the tightest and the widest are told.
-
-    Exits and lead-ins reach into that room: as much of it as they take in the model is not counted.
-    """
+    """Clear paper between words, ink to ink, in finger spaces; the tightest and the widest are told."""
     finger = finger_xh(style)
-    edges = [(a, b) for a, b in pairwise(letters) if a.word != b.word]
     gaps = []
-    for (a, b), room in zip(edges, word_gaps(text, style), strict=True):
-        if a.place is None or b.place is None:
+    for a, b in pairwise(letters):
+        if a.word == b.word or a.place is None or b.place is None:
             continue
-        taken = 0.0 if style.script.is_bare else max(0.0, finger - room)
-        gap = max(0.0, b.place.left - a.place.right + taken) / finger
+        gap = max(0.0, b.place.left - a.place.right) / finger
         gaps.append((gap, ((a.place.right + b.place.left) / 2, 0.0)))
     if not gaps:
         return [], None

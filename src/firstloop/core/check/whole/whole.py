@@ -42,7 +42,7 @@ def judge_whole(
     measures: dict[str, float | None] = {"letters": len(letters), "drift_deg": slope}
     if not is_row(text):
         found, gap, off = spacing(text, letters, style, strictness)
-        between, fingers = between_words(text, letters, style, strictness)
+        between, fingers = between_words(letters, style, strictness)
         findings += found + between
         measures |= {"gap_xh": gap, "gap_off_xh": off, "finger_spaces": fingers}
     return Whole(tuple(findings + line), measures)
