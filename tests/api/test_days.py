@@ -13,7 +13,6 @@ from hypothesis import given
 from hypothesis import strategies as st
 from sqlalchemy import select
 
-from firstloop.api import deps
 from firstloop.services.evidence import work_out_all
 from firstloop.store import school as store
 from firstloop.store.days import days as evidence
@@ -34,13 +33,9 @@ def clock(client):
     """Sets the time for the application."""
 
     def set_to(moment: datetime) -> None:
-        async def now() -> datetime:
-            return moment
+        client.app.state.clock = lambda: moment
 
-        client.app.dependency_overrides[deps.now] = now
-
-    yield set_to
-    client.app.dependency_overrides.clear()
+    return set_to
 
 
 def move(client, zone: str) -> None:

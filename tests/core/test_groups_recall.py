@@ -151,6 +151,7 @@ class TestCoverage:
             (2, "n"): (MONDAY + 1, None),
             (1, "a"): (MONDAY + 14, None),
         }
-        n, a = coverage(seen, [1, 2, 3])
-        assert (n.char, n.taught, n.last_alone, n.not_since) == ("n", MONDAY, MONDAY + 7, (2, 3))
+        words = {(3, "n"): MONDAY + 9, (3, "z"): MONDAY + 9}  # z stood in a date and was never taught
+        n, a = coverage(seen, [1, 2, 3], words)
+        assert (n.char, n.taught, n.last_alone, n.not_since) == ("n", MONDAY, MONDAY + 9, (2,))
         assert (a.char, a.taught, a.last_alone, a.not_since) == ("a", MONDAY + 14, None, (1, 2, 3))

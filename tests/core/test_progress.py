@@ -14,9 +14,11 @@ from firstloop.core.progress.habits import Course, Seen, habit
 from firstloop.core.progress.mastery import LEAST_LETTERS, State, standing, standings
 from firstloop.core.progress.steps import most_urgent, to_do
 from firstloop.core.progress.trends import (
+    MEASURES,
     Trend,
     Turn,
     change,
+    is_better,
     shares,
     trend,
     turning_point,
@@ -225,15 +227,40 @@ class TestTrends:
     def test_a_trend_in_words(self):
         found = trend(*self.run(0.06, 2, noise=0.05), worth=0.3)
         assert progress.named_change("place", progress.change("place", found)) == (
-            "place on the line: 1.2 mm above the line, 0.5 mm at first (0.054 to 0.067 mm a week)"
+            "place on the line: 1.2 mm above the line, 0.5 mm at first"
         )
 
     def test_a_fault_that_went_away_in_words(self):
         days, values = self.run(-0.125, 2, noise=0.05)
         found = trend(days, [v + 1.0 for v in values], worth=0.8)
         assert progress.named_change("place", progress.change("place", found)) == (
-            "place on the line: as it should be now, 1.5 mm above the line at first (0.12 to 0.13 mm a week)"
+            "place on the line: as it should be now, 1.5 mm above the line at first"
         )
+
+    @pytest.mark.parametrize(
+        ("key", "value", "said"),
+        [
+            ("height", 3.9, "as the model"),
+            ("height", 11.0, "a tenth taller than the model"),
+            ("width", -24.0, "a quarter narrower than the model"),
+            ("place", -1.24, "1.2 mm below the line"),
+            ("spread", 19.0, "a fifth"),
+        ],
+    )
+    def test_a_measure_is_told_in_parts_and_millimetres(self, key, value, said):
+        assert progress.measured(key, value) == said
+
+    @pytest.mark.parametrize(
+        ("key", "then", "now", "better"),
+        [
+            ("height", 20, -5, True),
+            ("height", 5, -20, False),
+            ("spread", 30, 20, True),
+            ("speed", 1, 2, True),
+        ],
+    )
+    def test_what_is_better_is_nearer_the_model_and_quicker(self, key, then, now, better):
+        assert is_better(MEASURES[key], Turn(MONDAY, then, now, 0.01)) is better
 
     def test_a_change_at_one_point_is_told_with_its_week_and_a_drift_is_not(self):
         steps = drifts = 0

@@ -65,6 +65,7 @@ def test_who_has_most_to_do_is_who_has_most_that_slipped():
     assert to_do(["secure", "not-started", "learning"]) == 2
     assert to_do(["slipping"]) > to_do(["learning"] * 10)
     assert most_to_do({4: 2, 2: 7, 9: 2}) == [2, 4, 9]
+    assert most_to_do({4: 2, 2: 7, 9: 2}, new={9}) == [9, 2, 4]  # before it becomes a habit
 
 
 @pytest.mark.parametrize(

@@ -112,7 +112,10 @@ def test_letters_stand_from_left_to_right_without_touching_in_print(text):
 any_style = st.one_of(
     joined_styles,
     st.builds(
-        HouseStyle, script=st.sampled_from(Script), slant_deg=st.floats(0, 15), width=st.sampled_from(Width)
+        HouseStyle,
+        script=st.sampled_from(Script),
+        slant_deg=st.floats(0, 15),
+        width=st.sampled_from(Width),
     ),
 )
 
@@ -123,10 +126,9 @@ def test_one_finger_of_clear_paper_stands_between_words_in_every_hand(some, styl
     starts = np.cumsum([0, *(len(one) + 1 for one in some)])
     inks = [[] for _ in some]
     for span in model.spans:
-        which = int(np.searchsorted(starts, span.index, side="right")) - 1
-        inks[which] += [
-            m.path.points(0.01)[:, 0] for m in model.strokes[span.stroke].moves[span.first : span.last + 1]
-        ]
+        moves = model.strokes[span.stroke].moves[span.first : span.last + 1]
+        ink = inks[int(np.searchsorted(starts, span.index, side="right")) - 1]
+        ink += [move.path.points(0.01)[:, 0] for move in moves]
     edges = [(np.concatenate(ink).min(), np.concatenate(ink).max()) for ink in inks]
     for (_, right), (left, _) in pairwise(edges):
         assert left - right == pytest.approx(finger_xh(style), abs=2e-3)

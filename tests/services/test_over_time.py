@@ -14,16 +14,18 @@ from sqlalchemy.orm import Session
 
 from firstloop.core.letterforms.style import HouseStyle
 from firstloop.core.progress.evidence import Aspect
+from firstloop.core.ruling import USUAL_RULING, ruling_kind
 from firstloop.services import child_story, class_map, erased, letter_history, today, watching
 from firstloop.services import evidence as evidence_service
 from firstloop.services import rows as row_service
-from firstloop.store import classes, rows
+from firstloop.store import classes, rows, written
 from firstloop.store.rows import Edit
 from firstloop.store.tables import Child, LetterDay
 from tests.services.test_letter_history import BELOW, FIRST, GOOD, TALL, write
 
 _NUMBERS = count()
 TODAY = (FIRST + timedelta(days=15)).date()
+USUAL = ruling_kind(USUAL_RULING).ruled(10.0)
 LATER = (FIRST + timedelta(days=60)).date()
 
 
@@ -159,10 +161,57 @@ def test_coverage_says_when_a_letter_was_begun_and_who_has_not_written_it_alone(
     write(session, ben, 3, GOOD, support="trace")
     write(session, ada, 7, GOOD)
     evidence_service.work_out_all(session)
-    (one,) = today.covered(session, ada.class_id)
+    (one,) = today.covered(session, ada.class_id, TODAY)
     assert (one.letter, one.taught) == ("n", FIRST.date())
     assert one.last_alone == (FIRST + timedelta(days=7)).date()
     assert [child.first_name for child in one.children] == [ben.first_name, cleo.first_name, dai.first_name]
+
+
+def test_a_letter_in_a_word_counts_as_written_unless_it_was_left_out_or_crossed_out(session, kittiwakes):
+    ada, ben, cleo, dai = kittiwakes
+    write(session, ada, 0, GOOD)
+    evidence_service.work_out_all(session)
+    for child, verdict, crossed_out in (
+        (ben, "fix", False),
+        (cleo, "not-seen", False),
+        (dai, "secure", True),
+    ):
+        document = {"letters": [{"expected": "i", "verdict": "fix"}, {"expected": "n", "verdict": verdict}]}
+        word = written.ask(session, child, "in", FIRST + timedelta(days=2), "four-lines", USUAL)
+        word.ink, word.document, word.crossed_out = [{"x": [1], "y": [1]}], document, crossed_out
+    session.commit()
+    (one,) = today.covered(session, ada.class_id, TODAY)
+    assert [child.first_name for child in one.children] == ["Cleo", "Dai"]
+    told = {letter.letter: letter.why for letter in child_story.story(session, ben.id, TODAY).letters}
+    assert told["n"].startswith("written in words")
+    assert told["m"] == "not started: nothing written yet"
+
+
+def test_one_lesson_is_told_as_what_was_seen_and_claims_no_more(session, kittiwakes):
+    child = kittiwakes[0]
+    write(session, child, 14, BELOW, GOOD, GOOD)
+    evidence_service.work_out_all(session)
+    told = child_story.story(session, child.id, TODAY)
+    assert told.watch_for == ["n begun at the bottom: 1 of 3 so far. Too little to say more; watch for it."]
+    assert told.habits == []
+    (seen,) = today.today(session, child.class_id, TODAY).watch_for
+    assert (seen.words, [one.first_name for one in seen.children]) == (
+        "n begun at the bottom: 1 of 3 lately",
+        ["Ada"],
+    )
+
+
+def test_a_child_with_a_new_slip_comes_first_and_is_on_today(session, kittiwakes):
+    ada, ben = kittiwakes[:2]
+    for day in (0, 1):
+        write(session, ada, day, TALL, TALL, TALL)  # much to do, and nothing new
+        write(session, ben, day, GOOD, GOOD, GOOD)
+    write(session, ben, 30, BELOW, BELOW, GOOD)
+    evidence_service.work_out_all(session)
+    on = (FIRST + timedelta(days=31)).date()
+    assert class_map.class_map(session, ada.class_id, Aspect.ALL, on).most_to_do[0] == ben.id
+    (new,) = today.today(session, ada.class_id, on).new_slips
+    assert (new.code, new.letters, [one.first_name for one in new.children]) == ("start.bottom", "n", ["Ben"])
 
 
 def test_a_group_of_another_class_or_an_unknown_code_is_refused(client):

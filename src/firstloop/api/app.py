@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
+from datetime import UTC, datetime
 from functools import lru_cache
 from pathlib import Path
 
@@ -80,6 +81,7 @@ def create_app(settings: Settings, judge: Judge | None = None, web_dir: Path | N
         redoc_url=None,
     )
     app.state.settings, app.state.sessions = settings, sessions(engine)
+    app.state.clock = lambda: datetime.now(UTC)
     app.state.judge = judge or judges or here
     app.state.gate, app.state.left_over = Gate(AT_ONCE), left_over
     app.state.beside = Beside(min(1, settings.judges))

@@ -192,9 +192,9 @@ def get_today(session: Db, on: Today, class_id: RecordId) -> TodayView:
 
 
 @router.get("/{class_id}/coverage", responses=NOT_FOUND)
-def get_coverage(session: Db, class_id: RecordId) -> list[CoveredView]:
+def get_coverage(session: Db, on: Today, class_id: RecordId) -> list[CoveredView]:
     """What was taught when, when it was last written alone, and who has not done so."""
-    return today.covered(session, class_id)
+    return today.covered(session, class_id, on)
 
 
 @router.put("/{class_id}/groups", responses=NOT_FOUND)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import AsyncIterator
-from datetime import UTC, date, datetime
+from datetime import date, datetime
 from typing import Annotated
 
 from fastapi import Depends, Query, Request
@@ -58,9 +58,10 @@ async def get_judge(request: Request) -> Judge:
     return judge
 
 
-async def now() -> datetime:
-    """The time, UTC."""
-    return datetime.now(UTC)
+async def now(request: Request) -> datetime:
+    """The time, UTC, by the clock of the application."""
+    moment: datetime = request.app.state.clock()
+    return moment
 
 
 def _plain_day(given: object) -> object:

@@ -5,10 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from functools import partial
 from io import BytesIO
-from pathlib import Path
 
 import numpy as np
-import reportlab
 from fontTools.pens.reportLabPen import ReportLabPen
 from fontTools.pens.transformPen import TransformPen
 from reportlab.lib.pagesizes import A4
@@ -27,16 +25,15 @@ from firstloop.formats import scripts
 
 WIDTH_MM, HEIGHT_MM = A4[0] / mm, A4[1] / mm
 MARGIN_MM = 18.0
-PLAIN, BOLD = "Vera", "VeraBd"  # free fonts that come with reportlab; embedded, with accented letters
+PLAIN, BOLD = "atkinson-hyperlegible-next-regular", "atkinson-hyperlegible-next-bold"  # as on the screens
 _INK, _LINE, _FAINT, _BAND, _GRAPHITE = "#1b2a44", "#5b78a6", "#b9c6da", "#f5eee0", "#565f6e"
 _PALE = "#c8d1e0"
 
 
 def _fonts() -> None:
-    folder = Path(reportlab.__file__).parent / "fonts"
     for name in (PLAIN, BOLD):
         if name not in pdfmetrics.getRegisteredFontNames():
-            pdfmetrics.registerFont(TTFont(name, folder / f"{name}.ttf"))
+            pdfmetrics.registerFont(TTFont(name, scripts.FOLDER / f"{name}.ttf"))
 
 
 def _pen(path: PDFPathObject, x: float, y: float, right: float, up: float, scale: float) -> TransformPen:

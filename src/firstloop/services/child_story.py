@@ -12,7 +12,7 @@ from sqlalchemy.orm import Session
 from firstloop.core.progress.evidence import Aspect, Day, credits_of
 from firstloop.core.progress.habits import Course, HabitOf, habits_of
 from firstloop.core.progress.mastery import State, standing
-from firstloop.core.progress.slips import needs
+from firstloop.core.progress.slips import needs, seen_lately
 from firstloop.core.progress.steps import Kind, next_steps
 from firstloop.core.progress.trends import (
     MEASURES,
@@ -20,6 +20,7 @@ from firstloop.core.progress.trends import (
     Measure,
     Turn,
     change,
+    is_better,
     shares,
     story_points,
     turning_points,
@@ -38,9 +39,10 @@ from firstloop.store.rows import find_rows
 from firstloop.store.school import school_time
 from firstloop.store.styles import house_style
 from firstloop.store.tables import Child, LetterDay
-from firstloop.text import progress, say
+from firstloop.text import home, progress, say
 
 _ROWS_OF_PICKS = 12
+_WATCH_MOST = 3
 _POINTS = 40  # points of a stroke; enough for a letter drawn small
 
 
@@ -123,16 +125,18 @@ class MeasureStory:
     points: list[MeasurePoint]
     latest: str
     change: str
+    better: bool
     turned: date | None
 
 
 @dataclass(frozen=True)
 class NextStepView:
-    """One thing to do next."""
+    """One thing to do next, in words for the teacher and for the parents."""
 
     kind: Kind
     letters: str
     words: str
+    at_home: str
 
 
 @dataclass(frozen=True)
@@ -156,7 +160,7 @@ class Picks:
 
 @dataclass(frozen=True)
 class Story:
-    """One child over time."""
+    """One child over time; ``watch_for`` is what was seen where too little is written yet to claim it."""
 
     child: ChildView
     class_name: str
@@ -167,6 +171,7 @@ class Story:
     measures: list[MeasureStory]
     next_steps: list[NextStepView]
     habits: list[HabitView]
+    watch_for: list[str]
     picks: Picks
     notes: list[NoteView]
 
@@ -187,7 +192,10 @@ def story(session: Session, child_id: int, on: date) -> Story:
     history = {char: [day_of(one) for one in mine] for char, mine in by_letter.items()}
     every = sorted((day for days in history.values() for day in days), key=lambda day: day.day)
     begin = monday(min((one.day for one in every), default=on.toordinal()))
-    letters = _letters(session, by_letter, history, here, on)
+    in_words = written_store.letters_in_words(session, on, child_id=child_id)
+    letters = _letters(
+        session, by_letter, history, here, on, {char: last for (_, char), last in in_words.items()}
+    )
     habits = habits_of({char: history[char] for char in sorted(history)})
     gone = {one.code for one in habits if one.habit.course is Course.GONE}
     return Story(
@@ -200,6 +208,9 @@ def story(session: Session, child_id: int, on: date) -> Story:
         measures=_measures(session, child_id, kept, on),
         next_steps=_steps(child, by_letter, letters, gone, here, on),
         habits=[_habit(one) for one in habits],
+        watch_for=[progress.watch_for(one) for one in seen_lately(day_slips(kept), on.toordinal())][
+            :_WATCH_MOST
+        ],
         picks=_picks(session, child_id),
         notes=[note_view(one) for one in reversed(child.notes)],
     )
@@ -211,6 +222,7 @@ def _letters(
     history: Mapping[str, Sequence[Day]],
     here: Signs,
     on: date,
+    in_words: Mapping[str, date],
 ) -> list[LetterStory]:
     drawn = _drawings(session, by_letter)
     out = []
@@ -218,13 +230,14 @@ def _letters(
         for char in family.letters:
             mine = by_letter.get(char, [])
             found = standing(history.get(char, []), Aspect.ALL)
+            only_in_words = found.state is State.NOT_STARTED and char in in_words
             with_ink = [one.shown_id for one in mine if one.shown_id is not None and one.alone]
             out.append(
                 LetterStory(
                     letter=char,
                     family=family.name,
                     state=found.state,
-                    why=progress.why(found),
+                    why=progress.in_words(in_words[char]) if only_in_words else progress.why(found),
                     sureness=progress.sureness(found) if found.letters else "",
                     due=bool(mine and mine[-1].due and mine[-1].due <= on),
                     first=drawn.get(with_ink[0]) if with_ink else None,
@@ -305,6 +318,7 @@ def _measure(measure: Measure, every: Sequence[tuple[int, str, Mapping[str, floa
         ],
         latest=progress.measured(measure.key, values[-1]) if values else "",
         change="" if found is None else progress.change(measure.key, found),
+        better=found is not None and is_better(measure, found),
         turned=date.fromordinal(found.day) if isinstance(found, Turn) else None,
     )
 
@@ -328,7 +342,8 @@ def _steps(
     due = recall(house_style(child.school_class), due_now(cells, here.family, on))
     slipping = [one.letter for one in letters if one.state is State.SLIPPING]
     return [
-        NextStepView(one.kind, one.letters, progress.step(one)) for one in next_steps(needed, slipping, due)
+        NextStepView(one.kind, one.letters, progress.step(one), home.step(one))
+        for one in next_steps(needed, slipping, due)
     ]
 
 

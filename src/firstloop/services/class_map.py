@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 from firstloop.core.letterforms.alphabets import ALPHABETS
 from firstloop.core.progress.evidence import Aspect
 from firstloop.core.progress.mastery import State
-from firstloop.core.progress.slips import DaySlips, commonest
+from firstloop.core.progress.slips import DaySlips, commonest, new_slips
 from firstloop.core.progress.steps import most_to_do, most_urgent, to_do
 from firstloop.services.children import ChildView, child_view
 from firstloop.services.families import columns
@@ -23,6 +23,7 @@ from firstloop.store.tables import Child, LetterDay, SchoolClass
 from firstloop.text.findings import slip_name, to_teach
 
 MONTH_DAYS = 28
+TERM_DAYS = 120  # how far back it is looked whether a slip is new
 _ALPHABETS = ("lower case", "capitals", "digits")
 SCHEME = "by-movement"
 
@@ -136,6 +137,7 @@ def class_map(session: Session, class_id: int, aspect: Aspect, on: date) -> Clas
         by_child[cell.child_id].append(MapCell(cell.letter, State(cell.state), cell.day, due))
     begun = {cell.letter for cells in by_child.values() for cell in cells}
     families = signs(session, school_class, begun).families
+    taken_to = new_slips(day_slips(recent(session, class_id, on, TERM_DAYS)), on.toordinal())
     children = [_map_row(child, by_child[child.id], families) for child in school_class.children]
     return ClassMap(
         class_name=school_class.name,
@@ -144,7 +146,7 @@ def class_map(session: Session, class_id: int, aspect: Aspect, on: date) -> Clas
         dates=list(store.dates(session, class_id)),
         families=list(families),
         children=children,
-        most_to_do=most_to_do({row.child.id: row.to_do for row in children}),
+        most_to_do=most_to_do({row.child.id: row.to_do for row in children}, {one.child for one in taken_to}),
         slips=_common_slips(school_class, recent(session, class_id, on)),
     )
 
@@ -179,11 +181,13 @@ def recent(session: Session, class_id: int, on: date, days: int = MONTH_DAYS) ->
 
 def day_slips(days: Sequence[DayRow]) -> list[DaySlips]:
     """Kept days as the rules about slips look at them."""
-    return [DaySlips(one.child_id, one.letter, len(one.alone), one.slips) for one in days]
+    return [
+        DaySlips(one.child_id, one.letter, len(one.alone), one.slips, one.day.toordinal()) for one in days
+    ]
 
 
 def _common_slips(school_class: SchoolClass, days: Sequence[DayRow]) -> list[CommonSlip]:
-    """The slips that most children of a class made, commonest first."""
+    """Every slip of a class, what matters most to most children first."""
     names = {child.id: child.first_name for child in school_class.children}
     return [
         CommonSlip(

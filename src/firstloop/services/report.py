@@ -26,7 +26,7 @@ from firstloop.store.classes import get_child
 from firstloop.store.days import Cell
 from firstloop.store.styles import house_style
 from firstloop.store.tables import LetterDay
-from firstloop.text import all_of, say
+from firstloop.text import all_of, home, say
 from firstloop.text.movement import spoken
 from firstloop.text.progress import day, named_change
 
@@ -49,8 +49,13 @@ def child_report(session: Session, child_id: int, on: date) -> bytes:
     def standing(state: State) -> list[Letter]:
         return [letter(one.letter, style) for one in told.letters if one.state is state]
 
-    gone = [habit.words for habit in told.habits if habit.course in (Course.GONE, Course.LESS)]
-    grown = [named_change(one.key, one.change) for one in told.measures if one.change]
+    first = told.child.first_name
+    gone = [
+        home.better(first, habit.code, habit.letters)
+        for habit in told.habits
+        if habit.course in (Course.GONE, Course.LESS)
+    ]
+    grown = [home.measure_better(first, one.key) for one in told.measures if one.better]
     words = all_of(
         "report.",
         name=told.child.name,
@@ -65,15 +70,17 @@ def child_report(session: Session, child_id: int, on: date) -> bytes:
             secure=standing(State.SECURE),
             learning=standing(State.LEARNING),
             slipping=standing(State.SLIPPING),
-            better=[_sentence(one) for one in (*gone, *grown)],
-            practise=[step.words for step in told.next_steps],
+            better=[*gone, *grown],
+            practise=[step.at_home for step in told.next_steps],
             letters=[_line(one) for one in told.letters if one.state is not State.NOT_STARTED],
             headings=_headings(session, child_id, on),
             changes=[
                 say("report.change", name=heading.name, day=day(turn.day, year=True), words=turn.words)
                 for heading in told.headings
                 for turn in heading.turns
-            ],
+            ]
+            + [_sentence(named_change(one.key, one.change)) for one in told.measures if one.change]
+            + told.watch_for,
         )
     )
 
@@ -117,7 +124,7 @@ def _headings(session: Session, child_id: int, on: date) -> list[list[str]]:
     by_start: dict[int, dict[Aspect, str]] = {}
     for aspect in Aspect:
         for one in shares(credits_of(days, aspect), _FOUR_WEEKS, days[0].day):
-            said = say("report.share", share=f"{one.share:.0%}", letters=one.letters)
+            said = say("report.share", share=round(one.share * one.letters), letters=one.letters)
             by_start.setdefault(one.day, {})[aspect] = said
     return [
         [day(date.fromordinal(start), year=True), *(cells.get(aspect, "") for aspect in Aspect)]

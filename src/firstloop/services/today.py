@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
-from dataclasses import asdict, dataclass
+from dataclasses import asdict, dataclass, replace
 from datetime import date, datetime, timedelta
 
 from sqlalchemy.orm import Session
@@ -17,9 +17,9 @@ from firstloop.core.progress.coverage import coverage
 from firstloop.core.progress.groups import Group, Need, causes, groups
 from firstloop.core.progress.mastery import State
 from firstloop.core.progress.review import Due, Remembered, Review, due_letters, recall_row
-from firstloop.core.progress.slips import needs
+from firstloop.core.progress.slips import Lately, needs, new_slips, seen_lately
 from firstloop.services.children import ChildView, child_view
-from firstloop.services.class_map import day_slips, recent, signs
+from firstloop.services.class_map import MONTH_DAYS, TERM_DAYS, day_slips, recent, signs
 from firstloop.services.letters import LetterDrawing, drawing
 from firstloop.store import days as store
 from firstloop.store import groups as group_store
@@ -28,12 +28,14 @@ from firstloop.store.days import Cell
 from firstloop.store.errors import NotFoundError
 from firstloop.store.styles import house_style
 from firstloop.store.tables import SchoolClass
-from firstloop.store.written import how_many_wait
+from firstloop.store.written import how_many_wait, letters_in_words
+from firstloop.text import progress
 from firstloop.text.findings import slip_name, to_teach
 
 WEEK_DAYS = 7
 _CHANGES_MOST = 8
 _CAUSES_MOST = 12
+_SEEN_MOST = 4
 
 
 @dataclass(frozen=True)
@@ -78,6 +80,16 @@ class ChangeView:
 
 
 @dataclass(frozen=True)
+class SeenSlip:
+    """A slip that children took to of late, or that was seen of them, with its letters, in words."""
+
+    code: str
+    letters: str
+    words: str
+    children: list[ChildView]
+
+
+@dataclass(frozen=True)
 class CoveredView:
     """A letter that was taught: when, when last written alone, and who has not written it alone since."""
 
@@ -92,6 +104,8 @@ class Today:
     """The few decisions of the day.
 
     ``groups_kept`` says whether the teacher changed the groups; ``causes`` are what others may be made of.
+    ``new_slips`` are those that a child has taken to of late, ``watch_for`` what was seen where too little
+    has been written yet to say more.
     """
 
     class_name: str
@@ -103,6 +117,8 @@ class Today:
     causes: list[TeachGroup]
     changes: list[ChangeView]
     more_changes: int
+    new_slips: list[SeenSlip]
+    watch_for: list[SeenSlip]
     not_since: list[CoveredView]
 
 
@@ -130,7 +146,9 @@ def today(session: Session, class_id: int, on: date) -> Today:
     family = signs(session, school_class, {cell.letter for cell in now}).family
     waiting, by_children = store.waiting(session, class_id)
     changed = _changes(school_class, before, now)
-    needed = needs(day_slips(recent(session, class_id, on)), family)
+    term = day_slips(recent(session, class_id, on, TERM_DAYS))
+    month = on.toordinal() - MONTH_DAYS
+    needed = needs([one for one in term if one.day > month], family)
     found, kept = _groups(session, school_class, needed)
     formed = {(one.code, one.family) for one in found}
     others = _group_views(school_class, map(_wanted, causes(needed)))
@@ -145,18 +163,20 @@ def today(session: Session, class_id: int, on: date) -> Today:
         causes=[one for one in others if (one.code, one.family) not in formed][:_CAUSES_MOST],
         changes=changed[:_CHANGES_MOST],
         more_changes=max(0, len(changed) - _CHANGES_MOST),
-        not_since=[one for one in _covered(session, school_class) if one.children],
+        new_slips=_seen(school_class, new_slips(term, on.toordinal())),
+        watch_for=_seen(school_class, seen_lately(term, on.toordinal())),
+        not_since=[one for one in _covered(session, school_class, on) if one.children],
     )
 
 
-def covered(session: Session, class_id: int) -> list[CoveredView]:
+def covered(session: Session, class_id: int, on: date) -> list[CoveredView]:
     """Every letter taught, with the children who have not written it alone since.
 
     Raises
     ------
     NotFoundError
     """
-    return _covered(session, get_class(session, class_id))
+    return _covered(session, get_class(session, class_id), on)
 
 
 def keep_groups(session: Session, class_id: int, wanted: Sequence[WantedGroup], at: datetime) -> None:
@@ -251,10 +271,29 @@ def _group_views(school_class: SchoolClass, wanted: Iterable[WantedGroup]) -> li
     return out
 
 
-def _covered(session: Session, school_class: SchoolClass) -> list[CoveredView]:
+def _seen(school_class: SchoolClass, found: Sequence[Lately]) -> list[SeenSlip]:
+    """Who made one slip in the same letters stand together, the gravest slip first."""
+    children = {child.id: child for child in school_class.children}
+    alike: dict[tuple[str, str], list[Lately]] = {}
+    for one in found:
+        alike.setdefault((one.code, one.chars), []).append(one)
+    out = []
+    for (code, chars), mine in alike.items():
+        views = [child_view(children[one.child]) for one in mine]
+        together = replace(
+            mine[0], slips=sum(one.slips for one in mine), letters=sum(one.letters for one in mine)
+        )
+        out.append(SeenSlip(code, chars, progress.seen(together), views))
+    return out[:_SEEN_MOST]
+
+
+def _covered(session: Session, school_class: SchoolClass, on: date) -> list[CoveredView]:
     seen = {
         key: (first.toordinal(), None if last is None else last.toordinal())
         for key, (first, last) in store.first_and_last_alone(session, school_class.id).items()
+    }
+    in_words = {
+        key: last.toordinal() for key, last in letters_in_words(session, on, class_id=school_class.id).items()
     }
     children = {child.id: child for child in school_class.children}
     return [
@@ -264,5 +303,5 @@ def _covered(session: Session, school_class: SchoolClass) -> list[CoveredView]:
             last_alone=None if one.last_alone is None else date.fromordinal(one.last_alone),
             children=[child_view(children[child]) for child in one.not_since],
         )
-        for one in coverage(seen, list(children))
+        for one in coverage(seen, list(children), in_words)
     ]

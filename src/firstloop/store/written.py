@@ -143,6 +143,29 @@ def unjudged(session: Session) -> Sequence[int]:
     ).all()
 
 
+def letters_in_words(
+    session: Session, until: date, *, class_id: int | None = None, child_id: int | None = None
+) -> dict[tuple[int, str], date]:
+    """For every child and letter the last day on which it was written in a word or line not crossed out."""
+    here = school_time(session)
+    one = func.json_each(WrittenWord.document, "$.letters").table_valued("value", joins_implicitly=True)
+    char = func.json_extract(one.c.value, "$.expected")
+    query = (
+        select(WrittenWord.child_id, char, func.max(WrittenWord.started_at))
+        .where(
+            WrittenWord.started_at < here.bounds(until)[1],
+            ~WrittenWord.crossed_out,
+            func.json_extract(one.c.value, "$.verdict") != "not-seen",
+        )
+        .group_by(WrittenWord.child_id, char)
+    )
+    if class_id is not None:
+        query = query.join(WrittenWord.child).where(Child.class_id == class_id)
+    if child_id is not None:
+        query = query.where(WrittenWord.child_id == child_id)
+    return {(child, letter): here.day(at) for child, letter, at in session.execute(query)}
+
+
 def measures(session: Session, child_id: int, until: date) -> list[tuple[date, str, dict[str, float]]]:
     """Day, text and measures of what a child wrote up to a day and did not cross out, oldest first."""
     here = school_time(session)

@@ -6,12 +6,14 @@ from datetime import date
 
 from firstloop.core.progress.habits import Habit
 from firstloop.core.progress.mastery import LEAST_DAYS, LEAST_LETTERS, Standing, State
+from firstloop.core.progress.slips import Lately
 from firstloop.core.progress.steps import Kind, NextStep
 from firstloop.core.progress.trends import MEASURES, Measure, Trend, Turn
 from firstloop.text import say
 from firstloop.text.findings import slip_name, to_teach
 
 _FINE = ("mm", "xh/s")  # units told to a tenth
+_SHARES = (0, 5, 10, 20, 25, 33, 50, 75, 100)  # per cent that have a name
 
 
 def day(of: date, *, year: bool = False) -> str:
@@ -68,9 +70,13 @@ def _way(measure: Measure, more: bool) -> str:
 
 
 def measured(key: str, value: float) -> str:
-    """A value of a measure with its unit, as it stands beside a chart: "1.1 mm"."""
-    unit = MEASURES[key].unit
-    return say(f"unit.{unit}.short", value=f"{value:.1f}")
+    """A value of a measure as it stands beside a chart: "1.1 mm above the line"."""
+    measure = MEASURES[key]
+    if not measure.signed:
+        return _number(value, measure)
+    if abs(value) < measure.worth / 2:
+        return say("measured.right")
+    return say("measured.off", value=_number(abs(value), measure), way=_way(measure, value > 0))
 
 
 def named_change(key: str, found: str) -> str:
@@ -84,10 +90,7 @@ def change(key: str, found: Trend | Turn) -> str:
     if isinstance(found, Turn):
         how = _from_to(measure, found.before, found.after, say("when.before"))
         return say("change.turn", how=how, since=day(date.fromordinal(found.day)))
-    low, high = sorted((abs(found.low), abs(found.high)))
-    pace = say("change.pace", low=f"{low:.2g}", high=_number(high, measure, digits=".2g"))
-    how = _from_to(measure, found.first, found.last, say("when.at-first"))
-    return say("change.drift", how=how, pace=pace)
+    return _from_to(measure, found.first, found.last, say("when.at-first"))
 
 
 def _from_to(measure: Measure, then: float, now: float, when: str) -> str:
@@ -107,15 +110,21 @@ def _from_to(measure: Measure, then: float, now: float, when: str) -> str:
     return say("change.signed", now=_number(abs(now), measure), way=way, then=was, when=when)
 
 
-def _number(value: float, measure: Measure, digits: str = "") -> str:
-    usual = ".1f" if measure.unit in _FINE else ".0f"
-    return say(f"unit.{measure.unit}", value=f"{value:{digits or usual}}")
+def _number(value: float, measure: Measure) -> str:
+    if measure.unit == "%":
+        return say(f"share.{min(_SHARES, key=lambda share: abs(share - value))}")
+    return say(f"unit.{measure.unit}", value=f"{value:{'.1f' if measure.unit in _FINE else '.0f'}}")
+
+
+def in_ten(share: float) -> str:
+    """A share as a teacher counts it: "7 in 10"."""
+    return say("in-ten", count=round(10 * share))
 
 
 def turn(found: Turn) -> str:
     """A turning point in how much is secure."""
     way = "better" if found.after > found.before else "worse"
-    return say("turn", way=way, after=f"{found.after:.0%}", before=f"{found.before:.0%}")
+    return say("turn", way=way, after=in_ten(found.after), before=in_ten(found.before))
 
 
 def step(one: NextStep) -> str:
@@ -131,6 +140,25 @@ def step(one: NextStep) -> str:
             of=need.letters,
         )
     return say(f"step.{one.kind}", letters=listed(one.letters))
+
+
+def seen(one: Lately) -> str:
+    """What was seen of late: "n begun at the bottom: 3 of 6 lately"."""
+    return say("seen", **_seen(one))
+
+
+def watch_for(one: Lately) -> str:
+    """What was seen where there is too little to claim more."""
+    return say("seen.watch", **_seen(one))
+
+
+def _seen(one: Lately) -> dict[str, str | int]:
+    return {"slip": slip_name(one.code), "letters": listed(one.chars), "slips": one.slips, "of": one.letters}
+
+
+def in_words(last: date) -> str:
+    """How a letter stands that was written in words only."""
+    return say("why.in-words", day=day(last))
 
 
 def habit(code: str, letters: str, found: Habit) -> str:

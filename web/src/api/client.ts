@@ -29,6 +29,8 @@ export type StyleDoc = Schemas["StyleDoc"];
 export type StyleLook = Schemas["StyleLook"];
 export type StyleVersion = Schemas["StyleVersion"];
 export type Slip = Schemas["SlipDrawing"];
+/** A slip with the letter it is one of. */
+export type SlipOf = Slip & { char: string };
 export type SchemeKey = NonNullable<paths["/api/families"]["get"]["parameters"]["query"]>["scheme"] & string;
 export type Alphabet = NonNullable<paths["/api/families"]["get"]["parameters"]["query"]>["alphabet"] & string;
 export type LetterHistory = Schemas["LetterHistory"];

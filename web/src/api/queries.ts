@@ -1,4 +1,4 @@
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useMutation, useQueries, useQuery, useQueryClient } from "@tanstack/react-query";
 import {
   type Alphabet,
   api,
@@ -8,6 +8,7 @@ import {
   got,
   type Row,
   type SchemeKey,
+  type SlipOf,
   type StyleDoc,
 } from "./client";
 import { keys, wentStale } from "./keys";
@@ -95,17 +96,21 @@ export const useModel = (text: string, classId: number) =>
     placeholderData: keepPreviousData,
   });
 
-export const useSlips = (char: string, classId: number) =>
-  useQuery({
-    queryKey: keys.slips(classId, char),
-    queryFn: () =>
-      got(
-        api.GET("/api/letters/{char}/slips", {
-          params: { path: { char: inAddress(char) }, query: { class_id: classId } },
-        }),
-      ),
-    staleTime: FOREVER,
-    enabled: [...char].length === 1 && char.trim() !== "",
+/** The slips of some letters, those of the first letter first. */
+export const useSlipsOf = (letters: string[], classId: number): SlipOf[] =>
+  useQueries({
+    queries: letters.map((char) => ({
+      queryKey: keys.slips(classId, char),
+      queryFn: () =>
+        got(
+          api.GET("/api/letters/{char}/slips", {
+            params: { path: { char: inAddress(char) }, query: { class_id: classId } },
+          }),
+        ),
+      staleTime: FOREVER,
+    })),
+    combine: (found) =>
+      found.flatMap(({ data }, i) => (data ?? []).map((slip) => ({ ...slip, char: letters[i] ?? "" }))),
   });
 
 export const useOwnWords = (classId: number) =>

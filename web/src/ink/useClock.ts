@@ -1,5 +1,7 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 
+const CALM_MS = 1600; // how long one move stands still at steady speed
+
 const reducedMotion = () => window.matchMedia("(prefers-reduced-motion: reduce)").matches;
 
 export type Clock = {
@@ -16,8 +18,8 @@ export type Clock = {
 };
 
 /**
- * A clock that runs from 0 to `duration` at `speed`. With reduced motion it does not run by itself:
- * play goes to the next of the `stops`. It stands still at each of the `pauses` until played on.
+ * A clock that runs from 0 to `duration` at `speed`. With reduced motion it steps: it stands a calm while at
+ * each of the `stops`. It stands still at each of the `pauses` until played on.
  */
 export function useClock(
   duration: number,
@@ -30,6 +32,8 @@ export function useClock(
   const time = useRef(duration);
   const latestPauses = useRef(pauses);
   latestPauses.current = pauses;
+  const latestStops = useRef(stops);
+  latestStops.current = stops;
 
   useEffect(() => {
     time.current = duration;
@@ -44,6 +48,16 @@ export function useClock(
 
   useEffect(() => {
     if (!playing) return;
+    if (reducedMotion()) {
+      const step = () => {
+        const next = latestStops.current.find((stop) => stop > time.current + 1) ?? duration;
+        move(next);
+        if (next >= duration || latestPauses.current.includes(next)) setPlaying(false);
+      };
+      step();
+      const timer = setInterval(step, CALM_MS / speed);
+      return () => clearInterval(timer);
+    }
     let last: number | undefined;
     let frame = requestAnimationFrame(function tick(now) {
       const wanted = Math.min(duration, time.current + (now - (last ?? now)) * speed);
@@ -59,15 +73,10 @@ export function useClock(
 
   const start = useCallback(
     (from: number) => {
-      if (reducedMotion()) {
-        const next = stops.find((stop) => stop > from + 1) ?? duration;
-        move(next);
-      } else {
-        move(from);
-        setPlaying(true);
-      }
+      move(from);
+      setPlaying(true);
     },
-    [stops, duration, move],
+    [move],
   );
 
   const pause = useCallback(() => setPlaying(false), []);

@@ -27,7 +27,9 @@ class Covered:
 
 
 def coverage(
-    seen: Mapping[tuple[int, str], tuple[int, int | None]], children: Sequence[int]
+    seen: Mapping[tuple[int, str], tuple[int, int | None]],
+    children: Sequence[int],
+    in_words: Mapping[tuple[int, str], int],
 ) -> list[Covered]:
     """Every letter begun, in the order taught.
 
@@ -35,6 +37,8 @@ def coverage(
     ----------
     seen : mapping
         For (child, letter) the day numbers on which it was first written in any way, and last alone.
+    in_words : mapping
+        For (child, letter) the day number on which it was last written in a word, which is alone too.
     """
     taught: dict[str, int] = {}
     alone: dict[str, dict[int, int]] = {}
@@ -42,6 +46,10 @@ def coverage(
         taught[char] = min(taught.get(char, first), first)
         if last is not None:
             alone.setdefault(char, {})[child] = last
+    for (child, char), last in in_words.items():
+        if char in taught:  # a date at the head of a page begins no letter
+            mine = alone.setdefault(char, {})
+            mine[child] = max(mine.get(child, last), last)
     return [
         Covered(
             char,

@@ -20,7 +20,7 @@ LEAST_SLIPS = 4
 LEAST_AFTER = 4  # letters on either side of the dividing day
 CHANCE = 0.05
 STEADY_SHARE = 0.25  # a slip that never changed is a habit when it is made at least this often
-_GONE_SHARE = 0.10
+GONE_SHARE = 0.10
 
 
 class Course(StrEnum):
@@ -92,8 +92,8 @@ def _counted(days: Sequence[Seen]) -> tuple[int, int]:
 def _course(before: tuple[int, int], after: tuple[int, int]) -> Course:
     was, now = before[0] / before[1], after[0] / after[1]
     if now < was:
-        return Course.GONE if now <= _GONE_SHARE else Course.LESS
-    return Course.NEW if was <= _GONE_SHARE else Course.MORE
+        return Course.GONE if now <= GONE_SHARE else Course.LESS
+    return Course.NEW if was <= GONE_SHARE else Course.MORE
 
 
 @dataclass(frozen=True)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence, Set
 from dataclasses import dataclass
 from enum import StrEnum
 
@@ -55,9 +55,15 @@ def to_do(states: Iterable[str]) -> int:
     return sum(weights.get(State(state), 1) for state in states)
 
 
-def most_to_do(amounts: Mapping[int, int]) -> list[int]:
-    """Children in the order in which there is most to do with them; who has as much stays in place."""
-    return sorted(amounts, key=lambda child: -amounts[child])
+def most_to_do(amounts: Mapping[int, int], new: Set[int] = frozenset()) -> list[int]:
+    """Children in the order in which there is most to do with them; who has as much stays in place.
+
+    Parameters
+    ----------
+    new : set of int
+        Children who have taken to a slip of late: they come first, before it becomes a habit.
+    """
+    return sorted(amounts, key=lambda child: (child not in new, -amounts[child]))
 
 
 def most_urgent(states: Mapping[str, str]) -> str | None:

@@ -40,12 +40,15 @@ class Measure:
         A change smaller than this is not worth telling, in the unit.
     signed : bool
         Whether it has a right value of 0 on either side of which is wrong.
+    more_is_better : bool
+        Of one that has none: whether a child wants more of it.
     """
 
     key: str
     unit: str
     worth: float
     signed: bool = False
+    more_is_better: bool = False
 
 
 MEASURES: dict[str, Measure] = {
@@ -59,7 +62,7 @@ MEASURES: dict[str, Measure] = {
         Measure("spread", "%", 6.0),
         Measure("room", "mm", 1.2, signed=True),
         Measure("fingers", "%", 15.0, signed=True),
-        Measure("speed", "xh/s", 0.4),
+        Measure("speed", "xh/s", 0.4, more_is_better=True),
     )
 }
 
@@ -84,6 +87,14 @@ class Turn:
     before: float
     after: float
     chance: float
+
+
+def is_better(measure: Measure, found: Trend | Turn) -> bool:
+    """Whether a change is one for the better."""
+    then, now = (found.before, found.after) if isinstance(found, Turn) else (found.first, found.last)
+    if measure.signed:
+        return abs(now) < abs(then)
+    return (now > then) is measure.more_is_better
 
 
 def trend(days: Sequence[int], values: Sequence[float], worth: float) -> Trend | None:

@@ -8,9 +8,9 @@ from dataclasses import dataclass
 
 from firstloop.core.check.vocabulary.grades import COUNTED_HEADINGS, Heading, Verdict
 from firstloop.core.progress.evidence import Aspect, Evidence
+from firstloop.core.progress.slips import weight
 
 _DAYS = 7
-_SLIPS_MOST = 6
 
 
 def monday(day: int) -> int:
@@ -105,7 +105,7 @@ def halves(count: int) -> tuple[int, int]:
 
 
 def slip_counts(rows: Sequence[dict[str, int]]) -> list[SlipCount]:
-    """Slips in the first and the second half of the rows, the commonest of late first.
+    """Slips in the first and the second half of the rows, what matters most of late first (weight by count).
 
     Parameters
     ----------
@@ -116,5 +116,8 @@ def slip_counts(rows: Sequence[dict[str, int]]) -> list[SlipCount]:
     early, late = Counter[str](), Counter[str]()
     for place, row in enumerate(rows):
         (early if place < half else late).update(row)
-    codes = sorted(set(early) | set(late), key=lambda code: (-late[code], -early[code], code))
-    return [SlipCount(code, early[code], late[code]) for code in codes[:_SLIPS_MOST]]
+    codes = sorted(
+        set(early) | set(late),
+        key=lambda code: (-weight(code) * late[code], -weight(code) * early[code], code),
+    )
+    return [SlipCount(code, early[code], late[code]) for code in codes]

@@ -5,6 +5,7 @@ from __future__ import annotations
 from firstloop.text.catalogue import Catalogue, Entry
 from firstloop.text.english.families import FAMILIES
 from firstloop.text.english.findings import FINDINGS, WORDS
+from firstloop.text.english.home import HOME
 from firstloop.text.english.movement import HEIGHTS, MOVES
 from firstloop.text.english.progress import PROGRESS
 from firstloop.text.english.report import REPORT
@@ -23,7 +24,7 @@ def _entries() -> dict[str, Entry]:
         out |= {f"move.{key}.text": text, f"move.{key}.short": short}
     for key, (noun, at) in HEIGHTS.items():
         out |= {f"height.{key}": noun, f"at.{key}": at}
-    return out | WORDS | FAMILIES | STYLES | PROGRESS | REPORT
+    return out | WORDS | FAMILIES | STYLES | PROGRESS | REPORT | HOME
 
 
 ENGLISH = Catalogue("en", _entries(), _plural)

@@ -23,7 +23,7 @@ REPORT: dict[str, Entry] = {
     "report.caution": _CAUTION,
     "report.figures": "{name}: figures",
     "report.day": "{class_name}, {day}",
-    "report.shares": "Share secure of the letters written alone, by four weeks",
+    "report.shares": "How many of the letters written alone were secure, by four weeks",
     "report.head.weeks": "Weeks from",
     "report.head.all": "All together",
     "report.head.direction": "Direction",

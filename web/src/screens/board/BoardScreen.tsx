@@ -1,8 +1,8 @@
 import clsx from "clsx";
 import { useEffect, useRef, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
-import type { LetterModel, TextModel } from "@/api/client";
-import { useLetter, useModel, useOwnWords, useSlips } from "@/api/queries";
+import type { LetterModel, SlipOf, TextModel } from "@/api/client";
+import { useLetter, useModel, useOwnWords, useSlipsOf } from "@/api/queries";
 import { longDate } from "@/app/days";
 import { useClass } from "@/app/school";
 import { useKeys } from "@/app/useKeys";
@@ -22,6 +22,11 @@ const SPEEDS = [
   { name: "Steady", factor: 1 },
   { name: "Brisk", factor: 1.6 },
 ];
+const ROOMS = [
+  { name: "as fast as the pen", factor: 1 },
+  { name: "with time", factor: 1.5 },
+  { name: "with plenty of time", factor: 2.5 },
+];
 const FIRST_TEXT = "n";
 
 /** A letter, a word or the long date for the whole room, on light or dark, without the margin. */
@@ -37,6 +42,10 @@ export function BoardScreen() {
     if (value) next.set(key, value);
     else next.delete(key);
     setSearch(next, { replace: true });
+  };
+  const close = () => {
+    if (cameFromHere()) navigate(-1);
+    else navigate([...text].length === 1 ? `/letters/${text}` : "/letters");
   };
   return (
     // biome-ignore lint/a11y/useKeyWithClickEvents: keys keep their focus
@@ -60,10 +69,7 @@ export function BoardScreen() {
           <Button shortcut="F" onClick={fullScreen}>
             Full screen
           </Button>
-          <Button
-            look="quiet"
-            onClick={() => navigate([...text].length === 1 ? `/letters/${text}` : "/letters")}
-          >
+          <Button look="quiet" onClick={close}>
             Close the board
           </Button>
         </div>
@@ -82,9 +88,18 @@ function letGo(event: React.MouseEvent) {
   if (byPointer && focused instanceof HTMLButtonElement) focused.blur();
 }
 
+/** Whether a page of this school stands behind the board. */
+const cameFromHere = () => (window.history.state?.idx ?? 0) > 0;
+
 function fullScreen() {
   if (document.fullscreenElement) void document.exitFullscreen();
   else void document.documentElement.requestFullscreen?.();
+}
+
+/** A letter, or letters set apart by spaces; none where the text holds a word. */
+function lettersOf(text: string): string[] {
+  const parts = text.split(" ").filter(Boolean);
+  return parts.every((one) => [...one].length === 1) ? [...new Set(parts)] : [];
 }
 
 function TextForm({ text, onText }: { text: string; onText: (text: string) => void }) {
@@ -131,7 +146,7 @@ function Showing({ model, onDark }: { model: TextModel; onDark: () => void }) {
   const lifts = stopAtLifts ? model.strokes.slice(0, -1).map((stroke) => stroke.t_ms.at(-1) ?? 0) : [];
   const clock = useClock(model.duration_ms, factor, stops, lifts);
   const turns = useTurns(clock, model.duration_ms, factor);
-  const slips = useSlips(model.char, id);
+  const slips = useSlipsOf(lettersOf(model.char), id);
   const letter = useLetter(isLetter ? model.char : "n", id);
   const own = useOwnWords(id).data?.find((one) => one.letter === model.char);
   const beside = isLetter && besideAt !== null ? letter.data?.look_alikes[besideAt] : undefined;
@@ -139,18 +154,17 @@ function Showing({ model, onDark }: { model: TextModel; onDark: () => void }) {
     const next = besideAt === null ? 0 : besideAt + 1;
     setBesideAt(next < (letter.data?.look_alikes.length ?? 0) ? next : null);
   };
-  const shownSlip = slip ? slips.data?.[slip.index] : undefined;
+  const shownSlip = slip ? slips[slip.index] : undefined;
 
-  const forward = () => clock.seek(stops.find((stop) => stop > clock.at + 1) ?? model.duration_ms);
+  const forward = () => clock.seek(stops.find((stop) => stop > clock.at + 1) ?? stops[0] ?? 0);
   const back = () => clock.seek(stops.findLast((stop) => stop < clock.at - 1) ?? 0);
   const properly = () => {
     setSlip(null);
     clock.repeat();
   };
   const nextSlip = () => {
-    const count = slips.data?.length ?? 0;
-    if (!count) return;
-    setSlip((now) => ({ index: now ? (now.index + 1) % count : 0, crossed: false }));
+    if (!slips.length) return;
+    setSlip((now) => ({ index: now ? (now.index + 1) % slips.length : 0, crossed: false }));
     clock.seek(model.duration_ms);
   };
   const cross = () => slip && setSlip({ ...slip, crossed: true });
@@ -187,9 +201,10 @@ function Showing({ model, onDark }: { model: TextModel; onDark: () => void }) {
         model={model}
         at={clock.at}
         own={own?.phrases ?? null}
-        writing={turns.writing ? turns.round : null}
+        writing={turns.writing ? `${turns.round} of ${turns.count}` : null}
         blocks={blocks}
-        slip={shownSlip ? { name: shownSlip.name, reads: shownSlip.reads_as, char: model.char } : null}
+        slip={shownSlip ?? null}
+        several={!isLetter}
         beside={beside ?? null}
       />
       <div className="mt-3 flex flex-wrap items-center gap-2">
@@ -242,7 +257,7 @@ function Showing({ model, onDark }: { model: TextModel; onDark: () => void }) {
         >
           {blocks === "asked" ? "Show the blocks" : "How many blocks?"}
         </Button>
-        {isLetter && (slips.data?.length ?? 0) > 0 && (
+        {slips.length > 0 && (
           <>
             <Button shortcut="S" pressed={slip !== null} onClick={nextSlip}>
               Slip
@@ -290,6 +305,18 @@ function WatchThenWrite({ turns }: { turns: ReturnType<typeof useTurns> }) {
           </option>
         ))}
       </select>
+      <select
+        aria-label="Time in the air"
+        value={turns.room}
+        onChange={(event) => turns.setRoom(Number(event.target.value))}
+        className="h-10 rounded-sm border border-pale bg-sheet px-1"
+      >
+        {ROOMS.map((one) => (
+          <option key={one.name} value={one.factor}>
+            {one.name}
+          </option>
+        ))}
+      </select>
     </span>
   );
 }
@@ -298,16 +325,18 @@ type SayingProps = {
   model: TextModel;
   at: number;
   own: string[] | null;
-  writing: number | null;
+  /** Which time the class writes in the air, of how many. */
+  writing: string | null;
   blocks: "asked" | "shown" | null;
-  slip: { name: string; reads: string; char: string } | null;
+  slip: SlipOf | null;
+  several: boolean;
   beside: LetterModel["look_alikes"][number] | null;
 };
 
 const NUMBERS = ["no", "one", "two", "three"];
 
 /** One large line of words: what is said, asked, or shown just now. */
-function Saying({ model, at, own, writing, blocks, slip, beside }: SayingProps) {
+function Saying({ model, at, own, writing, blocks, slip, several, beside }: SayingProps) {
   const said = saidAt(model, at);
   const last = useRef(-1);
   useEffect(() => {
@@ -316,8 +345,9 @@ function Saying({ model, at, own, writing, blocks, slip, beside }: SayingProps) 
   const phrase = (index: number) => own?.[index] ?? model.patter[index]?.text ?? "";
   let words = said >= 0 ? phrase(said) : at >= model.duration_ms ? " " : phrase(Math.max(last.current, 0));
   if (slip) {
-    words = slip.reads === slip.char ? `${slip.name}.` : `${slip.name}. It reads as ${slip.reads}.`;
-  } else if (writing !== null) words = "Now you. Write it in the air.";
+    const name = several ? `${slip.char}: ${slip.name.toLowerCase()}` : slip.name;
+    words = slip.reads_as === slip.char ? `${name}.` : `${name}. It reads as ${slip.reads_as}.`;
+  } else if (writing !== null) words = `Now you. Write it in the air: ${writing}.`;
   else if (blocks === "asked") words = "How many blocks does it take? Which?";
   else if (blocks === "shown") {
     const count = model.blocks.length;

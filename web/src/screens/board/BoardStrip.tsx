@@ -99,14 +99,14 @@ function OnTheLine(props: Props & { places: number[] }) {
       {leftHand && places[1] !== undefined && (
         <Glyph letter={model} x={centred(model, places[1])} colour="var(--color-mid)" weight={11} />
       )}
-      {slip && <SlipInk slip={slip} x={centred(model, last)} />}
+      {slip && <SlipInk slip={slip} middle={last} />}
       {beside && !slip && <LookAlike char={beside} middle={last} />}
     </>
   );
 }
 
 /** A slip as it was written; crossed out with two strokes. */
-function SlipInk({ slip, x }: { slip: Slip & { crossed: boolean }; x: number }) {
+function SlipInk({ slip, middle }: { slip: Slip & { crossed: boolean }; middle: number }) {
   const points = slip.points.flat();
   const xs = points.map((p) => p[0] ?? 0);
   const ys = points.map((p) => p[1] ?? 0);
@@ -114,7 +114,7 @@ function SlipInk({ slip, x }: { slip: Slip & { crossed: boolean }; x: number }) 
   const [high, low] = [Math.min(...ys) - 15, Math.max(...ys) + 15];
   return (
     <g
-      transform={`translate(${x} 0)`}
+      transform={`translate(${middle - (left + right) / 2} 0)`}
       fill="none"
       stroke="var(--color-ink)"
       strokeWidth={10}

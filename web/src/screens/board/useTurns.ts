@@ -10,13 +10,17 @@ export type Turns = {
   share: number;
   count: number;
   setCount: (count: number) => void;
+  /** How much longer than the pen the class has to write. */
+  room: number;
+  setRoom: (room: number) => void;
   start: () => void;
   stop: () => void;
 };
 
-/** Watch, then write: the model plays, then the class has the same time on the empty line, `count` times. */
+/** Watch, then write: the model plays, then the class has its time on the empty line, `count` times. */
 export function useTurns(clock: Clock, durationMs: number, speed: number): Turns {
   const [count, setCount] = useState(3);
+  const [room, setRoom] = useState(1.5);
   const [round, setRound] = useState(0); // 0 while no turns run
   const [writing, setWriting] = useState(false);
   const [share, setShare] = useState(0);
@@ -49,7 +53,7 @@ export function useTurns(clock: Clock, durationMs: number, speed: number): Turns
   useEffect(() => {
     if (!writing) return;
     const begun = performance.now();
-    const lasts = durationMs / speed;
+    const lasts = (room * durationMs) / speed;
     let frame = requestAnimationFrame(function tick(now) {
       const passed = (now - begun) / lasts;
       setShare(Math.min(1, passed));
@@ -67,7 +71,7 @@ export function useTurns(clock: Clock, durationMs: number, speed: number): Turns
       }
     });
     return () => cancelAnimationFrame(frame);
-  }, [writing, durationMs, speed, round, count, repeat]);
+  }, [writing, durationMs, speed, room, round, count, repeat]);
 
-  return { running: round > 0, writing, round, share, count, setCount, start, stop };
+  return { running: round > 0, writing, round, share, count, setCount, room, setRoom, start, stop };
 }

@@ -64,7 +64,7 @@ function NextSteps({ story }: { story: Story }) {
               <Link
                 to={
                   step.kind === "teach"
-                    ? `/board?text=${step.letters}`
+                    ? `/board?text=${[...step.letters].join(" ")}`
                     : `/write?child=${story.child.id}&letter=${step.letters[0]}`
                 }
                 className="whitespace-nowrap underline decoration-pale underline-offset-4 hover:decoration-ink"

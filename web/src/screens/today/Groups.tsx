@@ -97,7 +97,7 @@ export function Groups({ today }: { today: Today }) {
                 )}
                 <li className="ml-auto">
                   <LinkButton
-                    to={`/board?text=${group.letters}`}
+                    to={`/board?text=${[...group.letters].join(" ")}`}
                     label={`Show ${listed(group.letters)} on the board`}
                   >
                     Show on the board
