@@ -143,7 +143,7 @@ def test_the_arrows_go_through_the_queue_and_enter_comes_closer(page: Page, scho
     press("ArrowUp")
     press("ArrowRight")
     press("Enter")
-    page.get_by_role("group", name="Row of n").wait_for()
+    page.get_by_role("group", name="Row of n", exact=True).wait_for()
     assert "attempt=2" in page.url
     expect(page.get_by_role("heading", name="Cleo M, letter n")).to_be_visible()
 
@@ -171,7 +171,7 @@ def test_a_row_close_up_is_marked_by_keys_and_leads_to_the_next(page: Page, scho
 def test_the_ink_is_explained_move_by_move_and_replayed(page: Page, school, records):
     number = row(records, 1, "n", [BELOW])
     page.goto(f"{school}/check/{number}")
-    strip = page.get_by_role("group", name="Row of n")
+    strip = page.get_by_role("group", name="Row of n", exact=True)
     page.get_by_role("button", name="3 Over and down").focus()
     expect(strip.locator("[data-lit]")).to_have_count(1)
     expect(strip.locator("[data-way] path")).not_to_have_count(0)

@@ -107,7 +107,7 @@ def test_a_child_joins_the_class_and_is_erased_only_by_name(page: Page):
     expect(page.get_by_label("right hand")).to_be_checked()
     page.get_by_role("button", name="Close").click()
     page.get_by_role("link", name="Quill H", exact=True).click()
-    expect(page.get_by_text("has not written anything yet")).to_be_visible()
+    expect(page.get_by_text("has not written a row yet")).to_be_visible()
     page.get_by_role("button", name="Erase").click()
     gone = page.get_by_role("button", name="Erase Quill")
     expect(gone).to_be_disabled()
@@ -175,40 +175,84 @@ def written_row(page: Page) -> int:
     return row_id(page)
 
 
-def test_every_screen_is_accessible_and_needs_no_other_host(page: Page, written_row: int):
+def row_of_two(api) -> int:
+    """A row in the middle: two letters of six are written."""
+    row = api.post("/api/rows", json={"child_id": 1, "letter": "u"}).json()
+    for key in ("one", "two"):
+        ink = api.get(f"/api/rows/{row['id']}/simulated-pen").json()
+        given = {"key": f"screen-{key}-{row['id']}", "support": "trace", "strokes": ink}
+        api.post(f"/api/rows/{row['id']}/attempts", json=given).raise_for_status()
+    return row["id"]
+
+
+SCREENS = (
+    "/families",
+    "/families?scheme=by-sound",
+    "/letters/b",
+    "/letters/n/class",
+    "/style",
+    "/board?text=b",
+    "/board?text=m n&look=dark",
+    "/write",
+    "/write?child=1&letter=m",
+    "/check",
+    "/check/{row}",
+    "/check/trust",
+    "/check/watch",
+    "/check/words",
+    "/today",
+    "/class",
+    "/class/settings",
+    "/class/new",
+    "/children/1",
+    "/children/1/u",
+    "/children/1/words",
+    "/records",
+    "/write/{row}",
+    "/nowhere",
+)
+SIZES = ((1280, 800), (1024, 768), (640, 400))  # the last is a laptop at 200 %
+
+
+@pytest.mark.parametrize("path", SCREENS)
+def test_every_screen_is_accessible_fits_its_width_and_needs_no_other_host(
+    page: Page, api, path: str
+):
     hosts = set()
     page.on("request", lambda request: hosts.add(request.url.split("/")[2].split(":")[0]))
-    for path in (
-        "/families",
-        "/letters/b",
-        "/style",
-        "/board?text=b",
-        "/families?scheme=by-sound",
-        "/write",
-        "/check",
-        f"/check/{written_row}",
-        "/check/trust",
-        "/check/watch",
-        "/today",
-        "/class",
-        "/class/settings",
-        "/class/new",
-        "/children/1",
-        "/children/1/u",
-        "/records",
-    ):
-        page.goto(path)
-        page.get_by_role("heading", level=1).wait_for()
-        page.wait_for_load_state("networkidle")
-        page.evaluate(AXE.read_text())  # as the page's own policy lets no script in
-        broken = page.evaluate(
-            """async () => (await axe.run({ runOnly: ['wcag2a', 'wcag2aa', 'wcag21aa'] })).violations
-                .map((v) => `${v.id}: ${v.nodes.length} × ${v.nodes[0].html.slice(0, 160)}`)"""
-        )
-        assert broken == [], path
-        said = page.locator("body").inner_text()
-        assert not re.search(NO_TEACHERS_WORDS, said), path
+    page.goto(path.format(row=row_of_two(api)))
+    page.get_by_role("heading", level=1).wait_for()
+    page.wait_for_load_state("networkidle")
+    page.evaluate(AXE.read_text())  # as the page's own policy lets no script in
+    broken = page.evaluate(
+        """async () => (await axe.run()).violations
+            .map((v) => `${v.id}: ${v.nodes.length} × ${v.nodes[0].html.slice(0, 160)}`)"""
+    )
+    assert broken == []
+    said = page.locator("body").inner_text()
+    assert not re.search(NO_TEACHERS_WORDS, said)
     assert hosts == {"127.0.0.1"}
+    for width, height in SIZES:
+        page.set_viewport_size({"width": width, "height": height})
+        page.wait_for_timeout(100)
+        over = page.evaluate(
+            "() => document.documentElement.scrollWidth - document.documentElement.clientWidth"
+        )
+        assert over <= 0, width
+
+
+@pytest.mark.parametrize("size", SIZES)
+def test_on_the_board_the_letter_is_seen_and_every_button_reached_at_any_size(page: Page, size):
+    page.set_viewport_size({"width": size[0], "height": size[1]})
+    page.goto("/board?text=b")
+    letter = page.get_by_role("img", name="b on the board")
+    expect(letter).to_be_in_viewport(ratio=0.9)
+    box = letter.bounding_box()
+    assert box["height"] >= 180
+    buttons = page.get_by_role("button")
+    for i in range(buttons.count()):
+        buttons.nth(i).scroll_into_view_if_needed()
+        expect(buttons.nth(i)).to_be_in_viewport(ratio=1)
 
 
 @pytest.mark.parametrize("size", [(1280, 800), (1024, 768)])

@@ -192,11 +192,13 @@ def test_one_lesson_is_told_as_what_was_seen_and_claims_no_more(session, kittiwa
     write(session, child, 14, BELOW, GOOD, GOOD)
     evidence_service.work_out_all(session)
     told = child_story.story(session, child.id, TODAY)
-    assert told.watch_for == ["n begun at the bottom: 1 of 3 so far. Too little to say more; watch for it."]
+    assert told.watch_for == [
+        "begun at the bottom in n: 1 of 3 so far. Too little to say more; watch for it."
+    ]
     assert told.habits == []
     (seen,) = today.today(session, child.class_id, TODAY).watch_for
     assert (seen.words, [one.first_name for one in seen.children]) == (
-        "n begun at the bottom: 1 of 3 lately",
+        "begun at the bottom in n: 1 of 3 lately",
         ["Ada"],
     )
 

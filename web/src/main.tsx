@@ -6,7 +6,7 @@ import { BrowserRouter, Navigate, Route, Routes } from "react-router";
 import { Problem, type Row } from "@/api/client";
 import { keys, wentStale } from "@/api/keys";
 import { showNewest } from "@/api/newest";
-import { Shell } from "@/app/Shell";
+import { PageHead, Shell } from "@/app/Shell";
 import { SchoolProvider } from "@/app/school";
 import { waitingCount, watch, whenKept } from "@/ink/outbox";
 import { BoardScreen } from "@/screens/board/BoardScreen";
@@ -22,6 +22,7 @@ import { ClassScreen } from "@/screens/class/ClassScreen";
 import { ClassSettings } from "@/screens/class/ClassSettings";
 import { AnotherClass } from "@/screens/class/NewClass";
 import { FamiliesScreen } from "@/screens/families/FamiliesScreen";
+import { LetterInClass } from "@/screens/letters/LetterInClass";
 import { LetterScreen } from "@/screens/letters/LetterScreen";
 import { RecordsScreen } from "@/screens/records/RecordsScreen";
 import { StyleScreen } from "@/screens/style/StyleScreen";
@@ -29,7 +30,6 @@ import { TodayScreen } from "@/screens/today/TodayScreen";
 import { ChooseRow } from "@/screens/write/ChooseRow";
 import { WriteRow } from "@/screens/write/WriteRow";
 import { WriteWord } from "@/screens/write/WriteWord";
-import { Empty } from "@/ui/States";
 import "./styles.css";
 
 // what a dialog adds to the page while it is open is let in by the page's own nonce
@@ -60,7 +60,12 @@ watch(() => {
   if (waitingCount() === 0) wentStale(client, "written");
 });
 
-const NotHere = () => <Empty title="There is no such page">Choose a screen in the margin.</Empty>;
+const NotHere = () => (
+  <>
+    <PageHead title="There is no such page" />
+    <p>Choose a screen in the margin.</p>
+  </>
+);
 
 createRoot(document.getElementById("root") as HTMLElement).render(
   <StrictMode>
@@ -77,6 +82,7 @@ createRoot(document.getElementById("root") as HTMLElement).render(
               <Route path="/families" element={<FamiliesScreen />} />
               <Route path="/style" element={<StyleScreen />} />
               <Route path="/letters/:char?" element={<LetterScreen />} />
+              <Route path="/letters/:char/class" element={<LetterInClass />} />
               <Route path="/write" element={<ChooseRow />} />
               <Route path="/check" element={<CheckList />} />
               <Route path="/check/watch" element={<WatchScreen />} />

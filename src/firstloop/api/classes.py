@@ -21,6 +21,7 @@ from firstloop.services import (
     children,
     class_map,
     classes,
+    letter_class,
     queue,
     report,
     today,
@@ -30,6 +31,7 @@ from firstloop.services import (
 from firstloop.services.children import ChildView, NewChild
 from firstloop.services.class_map import ClassMap
 from firstloop.services.classes import ClassView
+from firstloop.services.letter_class import LetterInClass
 from firstloop.services.queue import Order, Queue, QueueRow
 from firstloop.services.today import CoveredView, WantedGroup
 from firstloop.services.today import Today as TodayView
@@ -145,6 +147,12 @@ def agree_with_rows(session: Db, at: Now, class_id: RecordId, given: RowIdsIn) -
 def get_trust(session: Db, class_id: RecordId) -> Trust:
     """Where the teacher's marks and the checker's verdicts differ, and which tolerance would mend it."""
     return trust.trust(session, class_id)
+
+
+@router.get("/{class_id}/letters/{char}", responses=NOT_FOUND)
+def get_letter_in_class(session: Db, on: Today, class_id: RecordId, char: LetterChar) -> LetterInClass:
+    """Who needs what of a letter, who needs it most first, with each one's last sample."""
+    return letter_class.letter_in_class(session, class_id, char, on)
 
 
 @router.put("/{class_id}/tolerances/{code}", responses={**NOT_FOUND, **CONFLICT})

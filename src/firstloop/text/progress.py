@@ -143,7 +143,7 @@ def step(one: NextStep) -> str:
 
 
 def seen(one: Lately) -> str:
-    """What was seen of late: "n begun at the bottom: 3 of 6 lately"."""
+    """What was seen of late: "begun at the bottom in n: 3 of 6 lately"."""
     return say("seen", **_seen(one))
 
 

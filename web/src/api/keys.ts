@@ -50,6 +50,7 @@ export const keys = {
   watched: (classId: number, letter: string) => ["watched", classId, letter],
   map: (classId: number, aspect: string, on: string | undefined) => ["map", classId, aspect, on],
   today: (classId: number) => ["today", classId],
+  letterInClass: (classId: number, char: string) => ["map", classId, "letter", char],
   coverage: (classId: number) => ["today", classId, "coverage"],
   word: (wordId: number) => ["word", wordId],
   wordsOf: (childId: number, limit: number) => ["words-of", childId, limit],

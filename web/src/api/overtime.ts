@@ -2,6 +2,7 @@ import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tansta
 import { type Aspect, api, type ChildChange, type GroupIn, got } from "./client";
 import { keys, wentStale } from "./keys";
 import { showNewest } from "./newest";
+import { inAddress } from "./queries";
 
 export const useClassMap = (classId: number, aspect: Aspect, on: string | undefined) =>
   useQuery({
@@ -57,6 +58,18 @@ export function useGroups(classId: number) {
     }),
   };
 }
+
+/** Who of a class needs what of a letter. */
+export const useLetterInClass = (classId: number, char: string) =>
+  useQuery({
+    queryKey: keys.letterInClass(classId, char),
+    queryFn: () =>
+      got(
+        api.GET("/api/classes/{class_id}/letters/{char}", {
+          params: { path: { class_id: classId, char: inAddress(char) } },
+        }),
+      ),
+  });
 
 export const useStory = (childId: number) =>
   useQuery({

@@ -168,6 +168,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/classes/{class_id}/letters/{char}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Letter In Class
+         * @description Who needs what of a letter, who needs it most first, with each one's last sample.
+         */
+        get: operations["get_letter_in_class"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/classes/{class_id}/tolerances/{code}": {
         parameters: {
             query?: never;
@@ -1971,6 +1991,21 @@ export interface components {
             children: components["schemas"]["ChildIn"][];
         };
         /**
+         * ChildsLetter
+         * @description How one letter stands with a child: why, the gravest slips of late, the last sample.
+         */
+        ChildsLetter: {
+            child: components["schemas"]["ChildView"];
+            state: components["schemas"]["State"];
+            /** Why */
+            why: string;
+            /** Due */
+            due: boolean;
+            /** Slips */
+            slips: components["schemas"]["SlipOfLate"][];
+            latest: components["schemas"]["InkDrawing"] | null;
+        };
+        /**
          * ChoiceView
          * @description A question that a school answers once, with its answers drawn in the style at hand.
          */
@@ -2562,6 +2597,20 @@ export interface components {
             standings: components["schemas"]["StandingView"][];
         };
         /**
+         * LetterInClass
+         * @description A letter with every child of a class, who needs it most first; ``family`` is the one it is in.
+         */
+        LetterInClass: {
+            /** Letter */
+            letter: string;
+            /** Class Name */
+            class_name: string;
+            /** Family */
+            family: string;
+            /** Children */
+            children: components["schemas"]["ChildsLetter"][];
+        };
+        /**
          * LetterModel
          * @description Everything a page about one letter shows.
          */
@@ -2815,6 +2864,8 @@ export interface components {
             latest: string;
             /** Change */
             change: string;
+            /** Better */
+            better: boolean;
             /** Turned */
             turned: string | null;
         };
@@ -3010,7 +3061,7 @@ export interface components {
         };
         /**
          * NextStepView
-         * @description One thing to do next.
+         * @description One thing to do next, in words for the teacher and for the parents.
          */
         NextStepView: {
             kind: components["schemas"]["Kind"];
@@ -3018,6 +3069,8 @@ export interface components {
             letters: string;
             /** Words */
             words: string;
+            /** At Home */
+            at_home: string;
         };
         /**
          * NextTryView
@@ -3468,6 +3521,20 @@ export interface components {
          */
         Script: "print" | "print-exits" | "cursive";
         /**
+         * SeenSlip
+         * @description A slip that children took to of late, or that was seen of them, with its letters, in words.
+         */
+        SeenSlip: {
+            /** Code */
+            code: string;
+            /** Letters */
+            letters: string;
+            /** Words */
+            words: string;
+            /** Children */
+            children: components["schemas"]["ChildView"][];
+        };
+        /**
          * SeenValue
          * @description A value the checker told alone on a marked attempt, and whether the teacher let it pass.
          */
@@ -3520,6 +3587,20 @@ export interface components {
             t_ms: number[][];
             /** Duration Ms */
             duration_ms: number;
+        };
+        /**
+         * SlipOfLate
+         * @description A slip made of late: its code, what it is called, what to teach again, and in how many letters.
+         */
+        SlipOfLate: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            /** Teach */
+            teach: string;
+            /** Times */
+            times: number;
         };
         /**
          * SlipView
@@ -3611,7 +3692,7 @@ export interface components {
         State: "not-started" | "learning" | "secure" | "slipping";
         /**
          * Story
-         * @description One child over time.
+         * @description One child over time; ``watch_for`` is what was seen where too little is written yet to claim it.
          */
         Story: {
             child: components["schemas"]["ChildView"];
@@ -3631,6 +3712,8 @@ export interface components {
             next_steps: components["schemas"]["NextStepView"][];
             /** Habits */
             habits: components["schemas"]["HabitView"][];
+            /** Watch For */
+            watch_for: string[];
             picks: components["schemas"]["Picks"];
             /** Notes */
             notes: components["schemas"]["NoteView"][];
@@ -3895,6 +3978,8 @@ export interface components {
          * @description The few decisions of the day.
          *
          *     ``groups_kept`` says whether the teacher changed the groups; ``causes`` are what others may be made of.
+         *     ``new_slips`` are those that a child has taken to of late, ``watch_for`` what was seen where too little
+         *     has been written yet to say more.
          */
         Today: {
             /** Class Name */
@@ -3917,6 +4002,10 @@ export interface components {
             changes: components["schemas"]["ChangeView"][];
             /** More Changes */
             more_changes: number;
+            /** New Slips */
+            new_slips: components["schemas"]["SeenSlip"][];
+            /** Watch For */
+            watch_for: components["schemas"]["SeenSlip"][];
             /** Not Since */
             not_since: components["schemas"]["CoveredView"][];
         };
@@ -4792,6 +4881,92 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Trust"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    get_letter_in_class: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: number;
+                char: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LetterInClass"];
                 };
             };
             /** @description The request could not be read. */

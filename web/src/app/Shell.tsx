@@ -37,7 +37,7 @@ export function Shell() {
 function Margin({ onKeys, onFind }: { onKeys: () => void; onFind: () => void }) {
   const { classes, chosen, choose } = useSchool();
   return (
-    <div className="sticky top-0 flex h-screen flex-col border-r border-graphite/50 pt-7 pb-6 pl-6 max-[1100px]:pl-4">
+    <header className="sticky top-0 flex h-screen flex-col overflow-y-auto border-r border-graphite/50 pt-7 pb-6 pl-6 max-[1100px]:pl-4">
       <NavLink to="/" aria-label="First Loop" className="mb-6 block">
         <Lettering text="First" height={30} />
         <Lettering text="Loop" height={30} />
@@ -87,7 +87,7 @@ function Margin({ onKeys, onFind }: { onKeys: () => void; onFind: () => void }) 
           Keys <kbd className="font-sans">?</kbd>
         </button>
       </div>
-    </div>
+    </header>
   );
 }
 
@@ -129,12 +129,12 @@ export function PageHead({
   children?: React.ReactNode;
 }) {
   return (
-    <header className="mb-4 flex h-10 items-center gap-4">
+    <header className="mb-4 flex min-h-10 flex-wrap items-center gap-x-4 gap-y-1">
       <title>{`${title} · First Loop`}</title>
-      <h1 className="text-title font-bold whitespace-nowrap">{title}</h1>
-      {sub && <p className="mt-1 truncate text-small text-graphite">{sub}</p>}
+      <h1 className="text-title font-bold min-[900px]:whitespace-nowrap">{title}</h1>
+      {sub && <p className="mt-1 min-w-0 truncate text-small text-graphite">{sub}</p>}
       {children}
-      <div className={clsx("ml-auto text-ink/75", crowded && "max-[1100px]:hidden")}>
+      <div className={clsx("ml-auto text-ink/75", crowded ? "max-[1100px]:hidden" : "max-[900px]:hidden")}>
         <Lettering text={longDate()} height={42} weight={7} />
       </div>
     </header>

@@ -22,14 +22,13 @@ const shape = (look: Look, big: boolean, pressed?: boolean) =>
     pressed ? "border border-ink bg-ochre text-ink" : LOOKS[look],
   );
 
-/** A key cap beside a label. */
-export const Key = ({ children }: { children: ReactNode }) => (
+/** A key cap beside a label; no text of the page, so that a button is called what it says. */
+export const Key = ({ children }: { children: string }) => (
   <span
     aria-hidden="true"
-    className="min-w-5 max-[1100px]:hidden rounded-sm border border-current/30 px-1 text-center font-sans text-small leading-[18px]"
-  >
-    {children}
-  </span>
+    data-key={children}
+    className="min-w-5 before:content-[attr(data-key)] max-[1100px]:hidden rounded-sm border border-current/30 px-1 text-center font-sans text-small leading-[18px]"
+  />
 );
 
 type Props = ButtonHTMLAttributes<HTMLButtonElement> & {

@@ -11,7 +11,7 @@ export function LevelChoice(props: {
 }) {
   const { level, onChoose, followed } = props;
   return (
-    <label className="flex items-center gap-2 whitespace-nowrap text-small text-graphite">
+    <label className="flex flex-wrap items-center gap-x-2 text-small text-graphite">
       Level
       <select
         value={level ?? ""}

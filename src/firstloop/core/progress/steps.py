@@ -66,6 +66,18 @@ def most_to_do(amounts: Mapping[int, int], new: Set[int] = frozenset()) -> list[
     return sorted(amounts, key=lambda child: (child not in new, -amounts[child]))
 
 
+def most_in_need(states: Mapping[int, State], slips: Mapping[int, float]) -> list[int]:
+    """Children in the order in which they need a letter: who slipped, who is learning, who never wrote it.
+
+    Parameters
+    ----------
+    slips : mapping
+        How grave each one's slips of late are together; the graver first among those who stand alike.
+    """
+    order = (State.SLIPPING, State.LEARNING, State.NOT_STARTED, State.SECURE)
+    return sorted(states, key=lambda child: (order.index(states[child]), -slips[child]))
+
+
 def most_urgent(states: Mapping[str, str]) -> str | None:
     """The letter to look at first: one that slipped, then one being learned; None where none was begun."""
     return min(states, key=lambda char: _URGENT.index(State(states[char])), default=None)

@@ -95,8 +95,8 @@ PROGRESS: dict[str, Entry] = {
     "step.teach": "Teach again {teach}: {letters} {slip} in {slips} of the last {of}.",
     "step.bring-back": "Bring back {letters}: secure before, slipping now.",
     "step.recall": "Recall {letters}.",
-    "seen": "{letters} {slip}: {slips} of {of} lately",
-    "seen.watch": "{letters} {slip}: {slips} of {of} so far. Too little to say more; watch for it.",
+    "seen": "{slip} in {letters}: {slips} of {of} lately",
+    "seen.watch": "{slip} in {letters}: {slips} of {of} so far. Too little to say more; watch for it.",
     "habit.steady": "{slip} in {letters}: {now} of {now_of}",
     "habit.changed": "{slip} in {letters}: {was} of {was_of} before {since}, {now} of {now_of} since",
 }  # fmt: skip

@@ -50,13 +50,13 @@ export function BoardScreen() {
   return (
     // biome-ignore lint/a11y/useKeyWithClickEvents: keys keep their focus
     <main
-      className={clsx("flex h-full flex-col bg-paper px-6 pt-4 pb-4 text-ink", dark && "board-dark")}
+      className={clsx("flex min-h-full flex-col bg-paper px-6 pt-4 pb-4 text-ink", dark && "board-dark")}
       onClick={letGo}
     >
       <title>Board · First Loop</title>
       <h1 className="sr-only">Board of {name}</h1>
       <Cautions />
-      <header className="flex items-center gap-2">
+      <header className="flex flex-wrap items-center gap-2">
         <TextForm key={text} text={text} onText={(value) => set("text", value)} />
         <Button look="quiet" onClick={() => set("text", longDate())}>
           Long date
@@ -119,7 +119,7 @@ function TextForm({ text, onText }: { text: string; onText: (text: string) => vo
           maxLength={40}
           autoComplete="off"
           onChange={(event) => setTyped(event.target.value)}
-          className="h-10 w-56 border-b-2 border-line bg-band px-2 text-large text-ink"
+          className="h-10 w-56 max-[900px]:w-32 border-b-2 border-line bg-band px-2 text-large text-ink"
         />
       </label>
       <Button type="submit">Show</Button>
@@ -358,7 +358,10 @@ function Saying({ model, at, own, writing, blocks, slip, several, beside }: Sayi
   return (
     <p
       aria-live="polite"
-      className={clsx("min-h-[104px] pt-1 text-center", beside ? "text-title" : "text-huge")}
+      className={clsx(
+        "min-h-[104px] pt-1 text-center max-[900px]:-order-1 max-[900px]:min-h-12 max-[900px]:text-title",
+        beside ? "text-title" : "text-huge",
+      )}
     >
       {words}
     </p>

@@ -43,7 +43,7 @@ export function BoardStrip(props: Props) {
   const top = (RISE + DROP) / 2 - height / 2;
   const places = Array.from({ length: copies }, (_, i) => (width * (i + 0.5)) / copies);
   return (
-    <div ref={box} className="relative min-h-0 flex-1">
+    <div ref={box} className="relative min-h-[52vh] flex-1 min-[900px]:min-h-[240px] max-[900px]:-order-2">
       {size.height > 0 && (
         <svg
           role="img"

@@ -24,7 +24,7 @@ export function Replay(props: { attempt: Attempt; row: Row; letter: LetterModel;
   const box = `${-half} ${RISE - 16} ${half * 2} ${3 * XH + 32}`;
   const timed = timesOf(attempt.strokes).length > 0;
   return (
-    <section aria-label="Replay" className="flex items-center gap-3">
+    <section aria-label="Replay" className="flex flex-wrap items-center gap-3">
       <figure className="w-24">
         <svg viewBox={box} className="h-20 w-full" role="img" aria-label="The child's pen">
           <Lines from={-half} to={half} />
@@ -64,7 +64,7 @@ export function Readings({ explained }: { explained: Explained | undefined }) {
   return (
     <section aria-label="Looks most like">
       <h3 className="text-small text-graphite">Looks most like</h3>
-      <ol className="mt-1 flex gap-4">
+      <ol className="mt-1 flex flex-wrap gap-4">
         {readings.map(({ letter, cost_xh }) => {
           const drawing = drawings.get(letter);
           const share = Math.max(0.04, 1 - cost_xh / SURE_XH);

@@ -164,7 +164,7 @@ function Marking({ row, letter, chosen, at, go, ghost, setGhost }: MarkingProps)
       />
       <div className="-mt-3">
         <Moves explained={explained} lit={lit} onLight={setLit} />
-        <div className="flex items-center gap-6">
+        <div className="flex flex-wrap items-center gap-x-6 gap-y-1">
           <Choice name="Model" options={GHOSTS} chosen={ghost} onChoose={setGhost} shown />
           <ul aria-label="The row as a whole" className="min-w-0 flex-1 truncate text-right">
             {row.findings.map((one) => (
@@ -176,12 +176,12 @@ function Marking({ row, letter, chosen, at, go, ghost, setGhost }: MarkingProps)
         </div>
       </div>
       <Headings attempt={chosen} pointed={pointed} onPoint={setPointed} />
-      <div className="mt-auto grid grid-cols-[auto_1fr_auto] gap-10 border-t border-hair pt-2 max-[1100px]:gap-4">
+      <div className="mt-auto grid grid-cols-[auto_1fr_auto] gap-10 border-t border-hair pt-2 max-[1100px]:gap-4 max-[900px]:grid-cols-1">
         <Replay attempt={chosen} row={row} letter={letter} clock={clock} />
         <Readings explained={explained} />
         <Bests row={row} onChoose={(one) => go(row.attempts.indexOf(one))} />
       </div>
-      <div className="sticky bottom-0 -mb-6 flex items-center justify-end gap-2 border-t border-hair bg-paper py-3">
+      <div className="sticky bottom-0 -mb-6 flex flex-wrap max-[900px]:static items-center justify-end gap-2 border-t border-hair bg-paper py-3">
         <NextStep row={row} />
         {problem && (
           <p role="alert" className="text-small text-brick">

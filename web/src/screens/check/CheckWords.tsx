@@ -49,7 +49,7 @@ export function CheckWords() {
       <Loaded query={query} what="the words">
         {(all) =>
           all.length ? (
-            <ol className="grid grid-cols-2 gap-x-10">
+            <ol className="grid grid-cols-2 gap-x-10 max-[900px]:grid-cols-1">
               {all.map((word, i) => (
                 <Waiting key={word.id} word={word}>
                   <Button
@@ -84,7 +84,7 @@ export function CheckWords() {
 function Waiting({ word, children }: { word: Word; children: ReactNode }) {
   return (
     <li className="min-w-0 border-t border-hair pt-1 pb-3">
-      <div className="flex items-baseline gap-3">
+      <div className="flex flex-wrap items-baseline gap-x-3">
         <h2>
           <Link to={`/children/${word.child.id}/words`} className="font-bold hover:underline">
             {word.child.name}, {word.text}

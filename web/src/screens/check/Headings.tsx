@@ -45,7 +45,7 @@ export function Headings({ attempt, pointed, onPoint }: Props) {
   }
   const unreadable = result.findings.find((finding) => finding.code === "unreadable");
   return (
-    <div className="grid grid-cols-3 gap-8 max-[1100px]:gap-5">
+    <div className="grid grid-cols-3 gap-8 max-[1100px]:gap-5 max-[900px]:grid-cols-1">
       {HEADINGS.map((name) => {
         const verdict = result.headings[name];
         const findings = result.findings.filter((one) => one.heading === name && one !== unreadable);

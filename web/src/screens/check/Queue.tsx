@@ -183,7 +183,7 @@ export function Queue({ queue }: { queue: QueueData }) {
           {rowCount(queue.more)} from before wait besides: they come up once these are marked.
         </p>
       )}
-      <div className="sticky bottom-0 z-10 -mb-6 mt-auto flex items-center gap-2 border-t border-hair bg-paper py-3">
+      <div className="sticky bottom-0 z-10 -mb-6 mt-auto flex flex-wrap max-[900px]:static items-center gap-2 border-t border-hair bg-paper py-3">
         <p className="mr-auto min-w-0" role="status">
           {chosen && attempt && (
             <>
@@ -257,7 +257,7 @@ function Group({ group, chosen, onChoose, aside }: GroupProps) {
   const title = `${group.letter}, ${long(group.day)}`;
   return (
     <section aria-label={title} className="mb-4">
-      <header className="mb-1 flex items-end gap-3 border-b-2 border-ink pb-1">
+      <header className="mb-1 flex flex-wrap items-end gap-x-3 border-b-2 border-ink pb-1">
         <h2 className="font-bold">{title}</h2>
         <p className="text-small text-graphite">
           {rowCount(group.rows.length)}

@@ -92,67 +92,67 @@ type SlotProps = {
   children: React.ReactNode;
 };
 
-const named = (attempt: Attempt, number: number) => {
-  const parts = [`Attempt ${number}`, attempt.crossed_out ? "crossed out" : WORDS[attempt.verdict]];
-  if (attempt.mark) parts.push("your mark");
-  if (attempt.best) parts.push("best");
-  if (attempt.teachers_best) parts.push("your best");
-  return parts.join(", ");
-};
+/** What stands below a letter: whose mark it has, and who picked it. */
+const marksOf = (attempt: Attempt) =>
+  [attempt.mark && "your mark", attempt.teachers_best ? "your best" : attempt.best && "best"]
+    .filter(Boolean)
+    .join(", ");
+
+const named = (attempt: Attempt, number: number) =>
+  [`Attempt ${number}`, attempt.crossed_out ? "crossed out" : WORDS[attempt.verdict], marksOf(attempt)]
+    .filter(Boolean)
+    .join(", ");
 
 function Slot({ attempt, x, width, number, px, isChosen, onChoose, children }: SlotProps) {
   return (
-    <g
-      role="button"
-      tabIndex={0}
-      aria-pressed={isChosen}
-      aria-label={named(attempt, number)}
-      onClick={onChoose}
-      onKeyDown={(event) => {
-        if (event.key === "Enter" || event.key === " ") {
-          event.preventDefault();
-          onChoose();
-        }
-      }}
-    >
-      <rect
-        x={x + 6}
-        y={RISE - ABOVE + 4}
-        width={width - 12}
-        height={3 * XH + ABOVE + BELOW - 8}
-        rx={5}
-        fill={isChosen ? "var(--color-sheet)" : "transparent"}
-        fillOpacity={isChosen ? 0.55 : 0}
-        stroke={isChosen ? "var(--color-ink)" : "none"}
-        strokeWidth={1.4}
-      />
-      {children}
-      <g transform={`translate(${x + width / 2} ${XH + 32}) scale(${px})`}>
-        {attempt.crossed_out ? (
-          <text fontSize={13} textAnchor="middle" y={5} fill="var(--color-graphite)">
-            crossed out
+    <>
+      <g
+        role="button"
+        tabIndex={0}
+        aria-pressed={isChosen}
+        aria-label={named(attempt, number)}
+        onClick={onChoose}
+        onKeyDown={(event) => {
+          if (event.key === "Enter" || event.key === " ") {
+            event.preventDefault();
+            onChoose();
+          }
+        }}
+      >
+        <rect
+          x={x + 6}
+          y={RISE - ABOVE + 4}
+          width={width - 12}
+          height={3 * XH + ABOVE + BELOW - 8}
+          rx={5}
+          fill={isChosen ? "var(--color-sheet)" : "transparent"}
+          fillOpacity={isChosen ? 0.55 : 0}
+          stroke={isChosen ? "var(--color-ink)" : "none"}
+          strokeWidth={1.4}
+        />
+        <g transform={`translate(${x + width / 2} ${XH + 32}) scale(${px})`}>
+          {attempt.crossed_out ? (
+            <text fontSize={13} textAnchor="middle" y={5} fill="var(--color-graphite)">
+              crossed out
+            </text>
+          ) : (
+            <BeadMark verdict={attempt.verdict} />
+          )}
+        </g>
+        {marksOf(attempt) && (
+          <text
+            x={x + width / 2}
+            y={XH + 34 + 20 * px}
+            fontSize={13 * px}
+            textAnchor="middle"
+            fill="var(--color-ink)"
+          >
+            {marksOf(attempt)}
           </text>
-        ) : (
-          <BeadMark verdict={attempt.verdict} />
         )}
       </g>
-      {(attempt.best || attempt.teachers_best || attempt.mark) && (
-        <text
-          x={x + width / 2}
-          y={XH + 34 + 20 * px}
-          fontSize={13 * px}
-          textAnchor="middle"
-          fill="var(--color-ink)"
-        >
-          {[
-            attempt.teachers_best ? "your best" : attempt.best && "best",
-            attempt.mark && `marked ${attempt.mark}`,
-          ]
-            .filter(Boolean)
-            .join(" · ")}
-        </text>
-      )}
-    </g>
+      <g pointerEvents="none">{children}</g>
+    </>
   );
 }
 

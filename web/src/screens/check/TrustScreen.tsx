@@ -60,7 +60,7 @@ function Code({ one }: { one: Agreement }) {
   const { proposal, tolerance } = one;
   const set = (value: number | null) => change.mutate({ code: one.code, tolerance: value });
   return (
-    <li className="grid grid-cols-[148px_1fr_372px] items-center gap-6 border-b border-hair py-2">
+    <li className="grid grid-cols-[148px_minmax(0,1fr)_minmax(0,372px)] items-center gap-6 border-b max-[900px]:grid-cols-1 border-hair py-2">
       <div>
         <h2 className="font-bold first-letter:uppercase">{one.name}</h2>
         <p className="text-small text-graphite">
@@ -70,7 +70,7 @@ function Code({ one }: { one: Agreement }) {
       <Dots one={one} />
       <div className="text-small">
         {proposal && tolerance !== null && (
-          <div className="flex items-center gap-3">
+          <div className="flex flex-wrap items-center gap-3">
             <p>
               You ticked {proposal.ticked} of {proposal.looked_at} that were {proposal.between} off; growing
               allows {one.tolerance_said}.
@@ -81,7 +81,7 @@ function Code({ one }: { one: Agreement }) {
           </div>
         )}
         {one.own_said && (
-          <div className="flex items-center gap-3">
+          <div className="flex flex-wrap items-center gap-3">
             <p>This class allows {one.own_said}.</p>
             <Button look="quiet" onClick={() => set(null)} disabled={change.isPending}>
               Back to {one.house_tolerance_said}

@@ -71,7 +71,7 @@ export function WatchScreen() {
         </LinkButton>
       </PageHead>
       {child ? (
-        <div className="grid flex-1 grid-cols-[1fr_300px] gap-8">
+        <div className="grid flex-1 grid-cols-[1fr_300px] gap-8 max-[900px]:grid-cols-1">
           <ul aria-label="Children" className="columns-2 gap-8 border-t-2 border-ink">
             {children.map((one, i) => (
               <ChildLine

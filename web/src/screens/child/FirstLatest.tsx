@@ -39,7 +39,6 @@ function Pair({ story, one }: { story: Story; one: LetterStory }) {
   return (
     <Link
       to={`/children/${story.child.id}/${one.letter}`}
-      aria-label={`${one.letter}: ${one.why}`}
       title={one.why}
       className="block rounded-sm hover:bg-ochre/30"
     >
@@ -58,7 +57,7 @@ function Pair({ story, one }: { story: Story; one: LetterStory }) {
       <p className="flex items-center gap-1 px-1 text-small text-graphite">
         <b className="text-body text-ink">{one.letter}</b>
         <StateMark state={one.state} due={one.due} />
-        <span className="sr-only">{STATE_WORDS[one.state]}</span>
+        <span className="sr-only">{one.why || STATE_WORDS[one.state]}</span>
         <span className="ml-auto whitespace-nowrap">{shown.map((ink) => day(ink.day)).join(" – ")}</span>
       </p>
     </Link>

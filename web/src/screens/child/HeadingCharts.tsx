@@ -6,6 +6,11 @@ import { dayFormat } from "@/app/days";
 const day = dayFormat({ day: "numeric", month: "short" });
 const W = 300;
 const H = 96;
+const SHARES = [
+  { share: 0, said: "none" },
+  { share: 0.5, said: "half" },
+  { share: 1, said: "all" },
+];
 const PAD = { left: 36, right: 6, top: 10, bottom: 20 };
 
 /** Each heading over the weeks: share secure, the interval around it, and where it turned. */
@@ -57,7 +62,7 @@ function HeadingChart({ heading }: { heading: HeadingStory }) {
         role="img"
         aria-label={`${heading.name} over ${weeks.length} weeks. ${said.join(". ") || "No turning point."}`}
       >
-        {[0, 0.5, 1].map((share) => (
+        {SHARES.map(({ share, said }) => (
           <g key={share}>
             <line x1={PAD.left} x2={W - PAD.right} y1={y(share)} y2={y(share)} stroke="var(--color-hair)" />
             <text
@@ -67,7 +72,7 @@ function HeadingChart({ heading }: { heading: HeadingStory }) {
               textAnchor="end"
               fill="var(--color-graphite)"
             >
-              {share * 100} %
+              {said}
             </text>
           </g>
         ))}

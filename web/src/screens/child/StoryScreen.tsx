@@ -21,26 +21,28 @@ export function StoryScreen() {
             <ChildHead child={story.child} letters={written} />
             {written.length ? (
               <>
-                <div className="grid grid-cols-[minmax(0,5fr)_minmax(0,7fr)] gap-x-10 gap-y-6">
+                <div className="grid grid-cols-[minmax(0,5fr)_minmax(0,7fr)] gap-x-10 gap-y-6 max-[900px]:grid-cols-1">
                   <div className="space-y-6">
                     <NextSteps story={story} />
                     <Habits story={story} />
+                    <WatchFor story={story} />
                     <Picks story={story} />
                   </div>
                   <HeadingCharts story={story} />
                 </div>
                 <FirstLatest story={story} />
                 <LatestWords child={story.child} />
-                <div className="mt-6 grid grid-cols-[minmax(0,7fr)_minmax(0,5fr)] gap-x-10">
+                <div className="mt-6 grid grid-cols-[minmax(0,7fr)_minmax(0,5fr)] gap-x-10 gap-y-6 max-[900px]:grid-cols-1">
                   <Measures story={story} />
                   <Notes story={story} />
                 </div>
               </>
             ) : (
               <>
-                <Empty title={`${story.child.first_name} has not written anything yet`}>
+                <Empty title={`${story.child.first_name} has not written a row yet`}>
                   <LinkButton to={`/write?child=${story.child.id}`}>Start a row</LinkButton>
                 </Empty>
+                <LatestWords child={story.child} />
                 <Notes story={story} />
               </>
             )}
@@ -108,6 +110,21 @@ function Habits({ story }: { story: Story }) {
       ) : (
         <p className="mt-1 text-graphite">No slip was made often enough to be called a habit.</p>
       )}
+    </section>
+  );
+}
+
+/** What was seen of letters of which too little is written to claim anything. */
+function WatchFor({ story }: { story: Story }) {
+  if (!story.watch_for.length) return null;
+  return (
+    <section aria-label="Watch for" className="border-t-2 border-ink pt-2">
+      <h2 className="font-bold">Seen once or twice</h2>
+      <ul className="mt-1 space-y-1">
+        {story.watch_for.map((words) => (
+          <li key={words}>{words}</li>
+        ))}
+      </ul>
     </section>
   );
 }

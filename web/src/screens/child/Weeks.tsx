@@ -21,7 +21,9 @@ export function Weeks({ history }: { history: LetterHistory }) {
       <caption className="mb-1 text-left font-bold">By week</caption>
       <thead>
         <tr className="border-t-2 border-ink text-small text-graphite">
-          <th scope="col" className="w-24" aria-label="Heading" />
+          <th scope="col" className="w-24 text-left text-small font-normal text-graphite">
+            Heading
+          </th>
           {weeks.map((week) => {
             const begins = cell(week, "direction")?.monday;
             return (

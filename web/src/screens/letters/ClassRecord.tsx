@@ -1,6 +1,7 @@
 import { Link } from "react-router";
 import type { State } from "@/api/client";
 import { useClassMap, useCoverage } from "@/api/overtime";
+import { inAddress } from "@/api/queries";
 import { dayFormat } from "@/app/days";
 import { useClass } from "@/app/school";
 import { STATE_WORDS, StateMark } from "@/ui/StateMark";
@@ -24,9 +25,15 @@ export function ClassRecord({ char }: { char: string }) {
   const slips = data.slips.filter((slip) => slip.letters.includes(char)).map((slip) => slip.name);
   const taught = coverage?.find((one) => one.letter === char);
   return (
-    <section aria-label={`${chosen.name} and ${char}`} className="mt-4 border-t-2 border-ink pt-2">
+    <section aria-label={`${chosen.name} and ${char}`} className="mt-3 border-t-2 border-ink pt-2">
       <h2 className="font-bold">
-        {chosen.name}
+        {chosen.name}{" "}
+        <Link
+          to={`/letters/${inAddress(char)}/class`}
+          className="font-normal underline decoration-pale underline-offset-4 hover:decoration-ink"
+        >
+          who needs what of {char}
+        </Link>
         {taught && (
           <span className="text-small font-normal text-graphite">
             {" "}
@@ -63,9 +70,7 @@ export function ClassRecord({ char }: { char: string }) {
             </li>
           );
         })}
-        {slips.length > 0 && (
-          <li className="text-graphite">Commonest slips of the class here: {slips.join(", ")}</li>
-        )}
+        {slips.length > 0 && <li className="text-graphite">Slips of the class here: {slips.join(", ")}</li>}
       </ul>
     </section>
   );

@@ -60,7 +60,7 @@ function LetterPicker({ chosen, alphabet }: { chosen: string; alphabet?: Alphabe
   const { data } = useFamilies(id, shown);
   if (!data) return <div className="h-16" />;
   return (
-    <nav aria-label="Letters" className="mb-2 flex h-16 justify-between gap-2">
+    <nav aria-label="Letters" className="mb-2 flex h-16 justify-between max-[900px]:h-auto max-[900px]:flex-wrap gap-2">
       <label className="self-center">
         <span className="sr-only">Alphabet</span>
         <select
@@ -145,7 +145,7 @@ function Demonstration({ letter }: { letter: LetterModel }) {
           ))}
         </fieldset>
       </div>
-      <div className="mt-4 grid grid-cols-[minmax(0,1.15fr)_minmax(0,1fr)] gap-8">
+      <div className="mt-4 grid grid-cols-[minmax(0,1.15fr)_minmax(0,1fr)] gap-8 max-[900px]:grid-cols-1">
         <Patter letter={letter} at={clock.at} onSay={(ms) => clock.seek(ms)} />
         <Facts letter={letter} />
       </div>

@@ -15,7 +15,7 @@ export function RecordsScreen() {
   return (
     <>
       <PageHead title="Care of records" />
-      <div className="grid grid-cols-2 gap-x-12 gap-y-6">
+      <div className="grid grid-cols-2 gap-x-12 gap-y-6 max-[900px]:grid-cols-1">
         <Kept />
         <Backup />
         <OneChild />

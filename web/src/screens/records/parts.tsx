@@ -36,7 +36,7 @@ export function FileChoice({ label, onFile }: { label: string; onFile: (file: Fi
           event.target.value = "";
           if (file) onFile(file);
         }}
-        className="text-small file:mr-3 file:h-10 file:rounded-sm file:border file:border-solid file:border-pale file:bg-sheet file:px-3 file:text-body"
+        className="w-full max-w-sm text-small file:mr-3 file:h-10 file:rounded-sm file:border file:border-solid file:border-pale file:bg-sheet file:px-3 file:text-body"
       />
     </label>
   );

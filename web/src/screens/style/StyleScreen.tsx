@@ -76,7 +76,7 @@ function Choosing() {
               look={look}
               above={against ? `${against.name}, version ${against.version}` : changed ? "as kept" : ""}
             />
-            <div className="mt-3 grid grid-cols-[264px_minmax(0,1fr)] gap-8">
+            <div className="mt-3 grid grid-cols-[264px_minmax(0,1fr)] gap-8 max-[900px]:grid-cols-1">
               <div className="space-y-4">
                 <Whole draft={draft} text={text} onText={setText} set={set} />
                 <UseIt
@@ -298,11 +298,11 @@ const CARD = 300;
 /** "Pick the k you teach": every choice drawn in the style as it is now. */
 function Choices({ look, onChoose }: { look: StyleLook; onChoose: (key: string, value: string) => void }) {
   return (
-    <div className="grid grid-cols-2 gap-x-6 gap-y-3 border-t-2 border-ink pt-2 min-[1200px]:grid-cols-3">
+    <div className="grid grid-cols-2 gap-x-6 gap-y-3 border-t-2  border-ink pt-2 min-[1200px]:grid-cols-3">
       {look.choices.map((choice) => (
         <fieldset key={choice.key}>
           <legend className="text-small">{choice.question}</legend>
-          <div className="flex gap-1">
+          <div className="flex flex-wrap gap-1">
             {choice.options.map((option) => (
               <label
                 key={option.value}

@@ -96,11 +96,8 @@ export function Groups({ today }: { today: Today }) {
                   </li>
                 )}
                 <li className="ml-auto">
-                  <LinkButton
-                    to={`/board?text=${[...group.letters].join(" ")}`}
-                    label={`Show ${listed(group.letters)} on the board`}
-                  >
-                    Show on the board
+                  <LinkButton to={`/board?text=${[...group.letters].join(" ")}`}>
+                    Show {listed(group.letters)} on the board
                   </LinkButton>
                 </li>
               </ul>

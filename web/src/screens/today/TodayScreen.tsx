@@ -34,10 +34,20 @@ export function TodayScreen() {
         {(today) => (
           <>
             <RecallRow today={today} />
-            <div className="mt-6 grid flex-1 grid-cols-[minmax(0,7fr)_minmax(0,5fr)] gap-x-12">
+            <div className="mt-6 grid flex-1 grid-cols-[minmax(0,7fr)_minmax(0,5fr)] gap-x-12 gap-y-6 max-[900px]:grid-cols-1">
               <Groups today={today} />
               <div className="space-y-6">
                 <Waiting today={today} />
+                <Slips
+                  name="New slips"
+                  sub="taken to in the last two weeks, hardly made before"
+                  slips={today.new_slips}
+                />
+                <Slips
+                  name="Watch for"
+                  sub="seen, and too little written yet to say more"
+                  slips={today.watch_for}
+                />
                 <Changes today={today} />
                 <NotSince today={today} />
               </div>
@@ -50,6 +60,9 @@ export function TodayScreen() {
 }
 
 const CELL = 376;
+
+const due = ({ children, due_since }: Today["recall"][number]) =>
+  `${children === 1 ? "1 child" : `${children} children`}, since ${day(due_since)}`;
 
 /** The letters to write again today, on the line, the most due first. */
 function RecallRow({ today }: { today: Today }) {
@@ -78,7 +91,7 @@ function RecallRow({ today }: { today: Today }) {
           <Link
             key={one.letter}
             to={`/write?letter=${one.letter}`}
-            aria-label={`Write a row of ${one.letter}: due for ${one.children} children`}
+            aria-label={`Write a row of ${one.letter}: ${one.family} ${due(one)}`}
           >
             <rect x={i * CELL} y={-216} width={CELL} height={420} fill="transparent" />
             <Glyph letter={one.drawing} x={centred(one.drawing, CELL * (i + 0.5))} weight={11} />
@@ -90,7 +103,7 @@ function RecallRow({ today }: { today: Today }) {
               fill="var(--color-ink)"
             >
               {one.family}
-            </text>
+            </text>{" "}
             <text
               x={CELL * (i + 0.5)}
               y={DROP + 76}
@@ -98,7 +111,7 @@ function RecallRow({ today }: { today: Today }) {
               textAnchor="middle"
               fill="var(--color-graphite)"
             >
-              {one.children === 1 ? "1 child" : `${one.children} children`}, since {day(one.due_since)}
+              {due(one)}
             </text>
           </Link>
         ))}
@@ -136,6 +149,38 @@ function Waiting({ today }: { today: Today }) {
           <LinkButton to="/check/words">Look at them</LinkButton>
         </div>
       )}
+    </section>
+  );
+}
+
+type SlipsProps = { name: string; sub: string; slips: Today["new_slips"] };
+
+/** Slips with the children who made them; nothing where there are none. */
+function Slips({ name, sub, slips }: SlipsProps) {
+  if (!slips.length) return null;
+  return (
+    <section aria-label={name} className="border-t-2 border-ink pt-2">
+      <h2 className="font-bold">
+        {name} <span className="text-small font-normal text-graphite">{sub}</span>
+      </h2>
+      <ul className="mt-1 space-y-1">
+        {slips.map((slip) => (
+          <li key={`${slip.code} ${slip.letters}`}>
+            {slip.words}:{" "}
+            {slip.children.map((child, i) => (
+              <span key={child.id}>
+                {i > 0 && ", "}
+                <Link
+                  to={`/children/${child.id}/${slip.letters[0]}`}
+                  className="underline decoration-pale underline-offset-4 hover:decoration-ink"
+                >
+                  {child.name}
+                </Link>
+              </span>
+            ))}
+          </li>
+        ))}
+      </ul>
     </section>
   );
 }

@@ -15,7 +15,7 @@ export function RowEnd({ row }: { row: Row }) {
     if (!row.finished) mutate();
   }, [row.finished, mutate]);
   return (
-    <footer className="flex h-32 shrink-0 items-center gap-6 px-10">
+    <footer className="flex min-h-32 shrink-0 flex-wrap items-center gap-x-6 gap-y-2 px-10 py-2 max-[1100px]:px-4">
       <div className="mr-auto" role="status">
         <p className={picked ? "text-small text-graphite" : "text-huge"}>
           {picked ? "Next time" : "Touch your best one."}

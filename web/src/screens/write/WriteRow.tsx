@@ -151,9 +151,9 @@ function Writing({ row, letter }: { row: Row; letter: LetterModel }) {
       <Waiting />
       {unkept && <NotKept />}
       {support ? (
-        <footer className="flex h-32 shrink-0 items-center gap-4 px-10">
-          <p className="text-huge">{threeWords(letter)}</p>
-          <div className="ml-auto flex items-center gap-4">
+        <footer className="flex min-h-32 shrink-0 flex-wrap items-center gap-x-4 gap-y-2 px-10 py-2 max-[1100px]:px-4">
+          <p className="text-huge max-[1100px]:text-title">{threeWords(letter)}</p>
+          <div className="ml-auto flex flex-wrap items-center gap-4">
             <SimulatedPen
               feed={pen.feed}
               ink={() =>

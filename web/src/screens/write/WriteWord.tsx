@@ -97,7 +97,7 @@ function Writing({ word, model }: { word: Word; model: TextModel }) {
               The word is kept; it could not be looked at. {word.error}
             </p>
           )}
-          <footer className="flex h-28 shrink-0 items-center justify-end gap-4 px-10">
+          <footer className="flex min-h-28 shrink-0 flex-wrap items-center justify-end gap-x-4 gap-y-2 px-10 py-2 max-[1100px]:px-4">
             <SimulatedPen
               feed={pen.feed}
               ink={() =>
@@ -189,7 +189,7 @@ function Done({ word }: { word: Word }) {
         <WordStrip word={word} least={1550} />
         <WordFindings word={word} />
       </div>
-      <footer className="flex h-28 shrink-0 items-center justify-end gap-4 px-10">
+      <footer className="flex min-h-28 shrink-0 flex-wrap items-center justify-end gap-x-4 gap-y-2 px-10 py-2 max-[1100px]:px-4">
         <TeacherOnly>
           <LinkButton big to={`/children/${word.child.id}/words`}>
             All words of {word.child.first_name}
