@@ -116,6 +116,38 @@ def test_a_board_is_changed_step_by_step_and_taken_back(client, kittiwake):
     assert client.post(f"{board}/undo", params=at).status_code == 409
 
 
+def test_a_rule_is_seen_in_letters_before_it_is_used(client, kittiwake):
+    def seen(**given):
+        return client.get("/api/families/rule", params={"class_id": kittiwake["id"], **given})
+
+    new = seen(rule="has:  dot").json()
+    assert (new["rule"], new["come"], new["go"]) == ("has: dot", ["i", "j"], [])
+    scoops = seen(rule="begins with: cup, back", family="scoops").json()
+    assert (scoops["come"], scoops["go"]) == ([], ["y"])
+    assert [one["char"] for one in scoops["letters"]] == ["u"]
+    wrong = seen(rule="has: spot")
+    assert (wrong.status_code, "is not a move" in wrong.json()["detail"]) == (400, True)
+    assert not client.get("/api/families", params={"class_id": kittiwake["id"]}).json()["can_undo"]
+    words = client.get("/api/families/moves/n", params={"class_id": kittiwake["id"]}).json()
+    assert [one["word"] for one in words] == ["down", "back", "over", "down"]
+    assert all(one["path"].startswith("M ") for one in words)
+
+
+def test_letters_are_put_in_order_in_one_step_each(client, kittiwake):
+    def moved(**step):
+        return standing(change(client, kittiwake["id"], {"action": "move", **step}).json())
+
+    assert moved(letter="y", family="scoops", before="u")["Scoops"] == "yu"
+    assert moved(letter="v", family="scoops", before="u")["Scoops"] == "yvu"
+    order = change(client, kittiwake["id"], {"action": "order", "families": ["slopes", "rounds"]}).json()
+    assert list(standing(order))[:2] == ["Slopes", "Rounds"]
+    back = client.post(
+        f"/api/classes/{kittiwake['id']}/families/undo",
+        params={"scheme": "by-movement", "alphabet": "lower case"},
+    ).json()
+    assert next(iter(standing(back))) != "Slopes"
+
+
 def test_a_family_is_split_as_proposed_or_as_the_teacher_swaps(client, kittiwake):
     found = client.get(
         "/api/families/split", params={"class_id": kittiwake["id"], "family": "up-and-overs", "most": 3}
@@ -123,6 +155,10 @@ def test_a_family_is_split_as_proposed_or_as_the_teacher_swaps(client, kittiwake
     assert [len(part["letters"]) for part in found] == [3, 3]
     parts = [part["letters"] for part in found]
     parts[0][0], parts[1][0] = parts[1][0], parts[0][0]
+    given = {"class_id": kittiwake["id"], "family": "up-and-overs", "part": ["".join(p) for p in parts]}
+    told = client.get("/api/families/split", params=given).json()
+    assert [part["letters"] for part in told] == parts
+    assert all(part["reason"].startswith("As you put them.") for part in told)
     cut = change(
         client, kittiwake["id"], {"action": "split", "family": "up-and-overs", "parts": parts}
     ).json()

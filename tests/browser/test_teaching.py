@@ -131,11 +131,57 @@ def test_letters_are_moved_by_keys_and_sent_back_to_their_rule(page: Page, group
     page.get_by_role("button", name=re.compile("^Move e")).focus()
     page.keyboard.press("ArrowUp")
     e = page.get_by_role("region", name="Slopes").get_by_role("button", name=re.compile("^Move e"))
-    expect(e).to_be_visible()
-    e.focus()
+    expect(e).to_be_focused()  # it keeps the focus, and can be moved on
     page.keyboard.press("Delete")
     expect(e).to_have_count(0)
     assert "e" in letters_of(page, "One-offs")
+
+
+def test_letters_and_families_are_put_in_order_by_keys_and_by_dragging(page: Page, api, group: int):
+    page.goto("/families")
+    page.get_by_role("button", name="Arrange").click()
+    assert letters_of(page, "Rounds")[:3] == ["c", "o", "a"]
+    page.get_by_role("button", name=re.compile("^Move c")).focus()
+    page.keyboard.press("ArrowRight")
+    c = page.get_by_role("region", name="Rounds").get_by_role("listitem").nth(1).get_by_role("button")
+    expect(c).to_have_accessible_name(re.compile("^Move c"))
+    expect(c).to_be_focused()
+    box = page.get_by_role("button", name=re.compile("^Move a")).bounding_box()
+    goal = page.get_by_role("button", name=re.compile("^Move o")).bounding_box()
+    page.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+    page.mouse.down()
+    page.mouse.move(goal["x"] + 4, goal["y"] + 40, steps=6)
+    page.mouse.up()
+    first = page.get_by_role("region", name="Rounds").get_by_role("listitem").first.get_by_role("button")
+    expect(first).to_have_accessible_name(re.compile("^Move a"))
+    page.get_by_role("button", name="Scoops", exact=True).focus()
+    page.keyboard.press("ArrowUp")
+    expect(page.get_by_role("heading", level=2).nth(1)).to_have_text("Scoops")
+    expect(page.get_by_role("button", name="Scoops", exact=True)).to_be_focused()
+    page.goto("/letters/l")  # and so they stand wherever letters are chosen
+    page.get_by_role("link", name="l", exact=True).wait_for()
+    order = page.get_by_role("navigation", name="Letters").get_by_role("link")
+    names = order.evaluate_all("all => all.map((one) => one.getAttribute('aria-label')).join('')")
+    assert names.index("u") < names.index("n")
+    assert "aoc" in names
+
+
+def test_a_rule_is_made_by_pointing_and_its_letters_are_seen_before_it_is_used(page: Page, group: int):
+    page.goto("/families")
+    page.get_by_role("button", name="Arrange").click()
+    page.get_by_role("button", name="New family").click()
+    dialog = page.get_by_role("dialog")
+    dialog.get_by_label("Name").fill("Like i")
+    dialog.get_by_role("button", name="Like i", exact=True).click()
+    dialog.get_by_label("1, down").select_option("must come first")
+    does = dialog.get_by_role("region", name="What the rule does")
+    expect(does.get_by_role("img", name="n", exact=True)).to_be_visible()
+    dialog.get_by_label("2, dot").select_option("must be there")
+    expect(does).to_contain_text("Come: i, j.")
+    expect(dialog.get_by_label(re.compile("^Rule"))).to_have_value("begins with: down; has: dot")
+    dialog.get_by_role("button", name="Add the family").click()
+    expect(dialog).to_have_count(0)
+    assert letters_of(page, "Like i") == ["i", "j"]
 
 
 def test_a_family_by_rule_is_added_renamed_and_a_wrong_rule_is_explained(page: Page, group: int):
@@ -163,6 +209,11 @@ def test_a_large_family_is_split_with_reasons_and_a_swap(page: Page, group: int)
     page.get_by_role("button", name="Change Up-and-overs").click()
     split = page.get_by_role("dialog").get_by_role("region", name="Split")
     expect(split).to_contain_text("Kept apart")
+    pair = re.search(r"Kept apart: (\w)", split.inner_text()).group(1)
+    split.get_by_role("button", name=f"{pair}: to the next part").click()
+    expect(split).to_contain_text("As you put them.")
+    expect(split).not_to_contain_text("Made most alike")
+    split.get_by_role("button", name=f"{pair}: to the next part").click()
     split.get_by_role("button", name="r: to the next part").click()
     split.get_by_role("button", name="Split like this").click()
     expect(page.get_by_role("region", name="Up-and-overs 2")).to_be_visible()
@@ -176,8 +227,19 @@ def test_schemes_are_compared_and_other_alphabets_grouped(page: Page, group: int
     page.goto("/families")
     page.get_by_role("button", name="Compare").click()
     dialog = page.get_by_role("dialog")
-    dialog.get_by_label("These families against").select_option("by-height")
-    expect(dialog.get_by_role("row", name=re.compile("^g Rounds Middle and drop"))).to_be_visible()
+    g = dialog.get_by_role("button", name="g", exact=True)
+    before = g.bounding_box()
+    dialog.get_by_label("Against").select_option("by-height")
+    expect(dialog.get_by_text("Middle and drop")).to_be_visible()
+    page.wait_for_function(
+        """(y) => {
+            const g = document.querySelector('[role=dialog] [aria-label=g]');
+            return Math.abs(g.getBoundingClientRect().y - y) > 40;
+        }""",
+        arg=before["y"],
+    )
+    g.hover()
+    expect(dialog.get_by_text("Rounds, then Middle and drop.")).to_be_visible()
     page.keyboard.press("Escape")
     page.get_by_text("Capitals", exact=True).click()
     expect(page.get_by_role("region", name="Stems with rounds")).to_be_visible()
@@ -221,6 +283,42 @@ def test_a_letter_is_played_and_stepped_on_the_board(page: Page, group: int):
         "Back up the same line.",
         "Over and down to the base line.",
     ]
+
+
+def test_on_from_the_end_begins_again_and_closing_goes_back_to_where_one_was(page: Page, group: int):
+    page.goto("/families")
+    page.goto("/letters/n")
+    page.get_by_role("link", name="On the board").click()
+    expect(page.get_by_role("img", name="n on the board")).to_be_visible()
+    page.keyboard.press("ArrowRight")
+    expect(words(page)).to_have_text("Straight down to the base line.")
+    page.keyboard.press("ArrowRight")
+    expect(words(page)).to_have_text("Back up the same line.")
+    page.get_by_role("button", name="Close the board").click()
+    expect(page.get_by_role("heading", name="Letter n")).to_be_visible()
+
+
+def test_several_letters_have_their_slips_one_after_another(page: Page, group: int):
+    at_board(page, "m n")
+    page.get_by_role("button", name="Slip").wait_for()
+    said = set()
+    for _ in range(8):
+        page.keyboard.press("s")
+        expect(words(page)).to_have_text(re.compile(r"^[mn]: "))
+        said.add(words(page).inner_text()[0])
+    assert said == {"m", "n"}
+
+
+def test_with_reduced_motion_the_turns_go_step_by_step_and_are_counted(page: Page, group: int):
+    page.emulate_media(reduced_motion="reduce")
+    at_board(page, "l")
+    page.get_by_label("Turns").select_option("twice")
+    page.get_by_label("Time in the air").select_option("as fast as the pen")
+    page.get_by_label("Speed").select_option("Brisk")
+    page.evaluate(LOG_TURNS)
+    page.get_by_role("button", name="Watch, then write").click()
+    expect(words(page)).to_have_text("Now you. Write it in the air: 1 of 2.")
+    page.wait_for_function("() => window.turns.join(' ') === 'watch write watch write watch'")
 
 
 def test_the_pen_stops_at_each_lift_until_played_on(page: Page, group: int):

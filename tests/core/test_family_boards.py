@@ -38,6 +38,11 @@ def standing(arrangement, style=DEFAULT_STYLE):
     return {column.family.key: "".join(sorted(place.char for place in column.places)) for column in found}
 
 
+def in_order(arrangement):
+    found = board.arranged(letters(), arrangement, BY_MOVEMENT, DEFAULT_STYLE)
+    return {column.family.key: "".join(place.char for place in column.places) for column in found}
+
+
 def families(scheme, alphabet, style=DEFAULT_STYLE):
     found = group(letters(style, alphabet), SCHEMES[scheme], style)
     return {g.family.key: "".join(sorted(m.char for m in g.members)) for g in found if g.members}
@@ -207,6 +212,38 @@ def test_comparing_says_which_letters_move_and_why():
     assert (moved.char, moved.before, moved.after) == ("y", "Scoops", "Slopes")
     assert put(moved.reason) == "y has 2 straight slopes."
     assert board.compare(before, before) == ()
+
+
+def test_comparing_says_who_goes_another_way_than_most_of_a_family():
+    style = DEFAULT_STYLE
+    before = board.arranged(letters(), plain_board(), BY_MOVEMENT, style)
+    moved = board.move(plain_board(), "a", "slopes")
+    (one,) = board.compare(before, board.arranged(letters(), moved, BY_MOVEMENT, style))
+    assert (one.char, one.parts) == ("a", True)
+    renamed = board.rename(plain_board(), "scoops", "Cups")
+    together = board.compare(before, board.arranged(letters(), renamed, BY_MOVEMENT, style))
+    assert [(one.char, one.parts) for one in together] == [("u", False), ("y", False)]
+
+
+@given(st.permutations([family.key for family in plain_board().families]), st.data())
+def test_an_order_changes_where_things_stand_and_not_where_they_belong(keys, data):
+    some = keys[: data.draw(st.integers(1, len(keys)))]
+    here = board.order_families(plain_board(), some)
+    members = standing(plain_board())
+    assert {key: sorted(chars) for key, chars in standing(here).items()} == {
+        key: sorted(chars) for key, chars in members.items()
+    }
+    assert list(standing(here))[: len(some)] == some
+    key = data.draw(st.sampled_from(keys))
+    own = data.draw(st.permutations(sorted(members[key])))
+    assert list(in_order(board.order_letters(here, key, "".join(own)))[key]) == own
+
+
+def test_a_letter_that_comes_later_stands_behind_the_teachers_order():
+    own = board.order_letters(plain_board(), "scoops", "yu")
+    assert in_order(board.move(own, "v", "scoops"))["scoops"] == "yuv"
+    new = board.add(board.order_families(plain_board(), ["scoops"]), "Dotted", "has: dot")
+    assert list(standing(new))[:2] == ["dotted", "scoops"]
 
 
 @given(st.sets(st.sampled_from(LOWER), min_size=1, max_size=12), st.integers(1, 6))

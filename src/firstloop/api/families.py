@@ -9,11 +9,19 @@ from pydantic import Field
 from sqlalchemy.orm import Session
 
 from firstloop.api.deps import ClassId, Db
-from firstloop.api.given import AlphabetKey, Given, RecordId
+from firstloop.api.given import AlphabetKey, Given, LetterChar, RecordId
 from firstloop.api.server.errors import CONFLICT, NOT_FOUND
 from firstloop.core.families.board import NAME_MOST
 from firstloop.services import families
-from firstloop.services.families import BoardPlace, BoardView, FamilyPartView, MovedLetter, SoundsView
+from firstloop.services.families import (
+    BoardPlace,
+    BoardView,
+    FamilyPartView,
+    MovedLetter,
+    MoveWord,
+    RulePreview,
+    SoundsView,
+)
 
 router = APIRouter(tags=["families"])
 Alphabet = Annotated[AlphabetKey, Query()]
@@ -21,14 +29,16 @@ SchemeKey = Literal["by-movement", "by-first-move", "by-height", "by-join"]
 Name = Annotated[str, Field(min_length=1, max_length=NAME_MOST)]
 Key = Annotated[str, Field(min_length=1, max_length=60)]
 Char = Annotated[str, Field(min_length=1, max_length=1)]
+PartLetters = Annotated[str, Field(min_length=1, max_length=26)]
 
 
 class Move(Given):
-    """Put a letter into a family by hand; without a family the rules place it again."""
+    """Put a letter into a family by hand, before another or last; without one the rules place it again."""
 
     action: Literal["move"]
     letter: Char
     family: Key | None = None
+    before: Annotated[str, Field(max_length=1)] | None = None
 
 
 class Rename(Given):
@@ -71,7 +81,16 @@ class Split(Given):
     parts: list[list[Char]] = Field(min_length=2, max_length=26)
 
 
-Change = Annotated[Move | Rename | NewRule | Add | Merge | Split, Field(discriminator="action")]
+class OrderFamilies(Given):
+    """Let the families stand in this order."""
+
+    action: Literal["order"]
+    families: list[Key] = Field(min_length=1, max_length=60)
+
+
+Change = Annotated[
+    Move | Rename | NewRule | Add | Merge | Split | OrderFamilies, Field(discriminator="action")
+]
 
 
 class ChangeIn(Given):
@@ -88,18 +107,21 @@ class SoundsIn(Given):
 
 def _changed(session: Session, place: BoardPlace, change: Change) -> BoardView:
     match change:
-        case Move(letter=char, family=key):
-            return families.move(session, place, char, key)
+        case Move(letter=char, family=key, before=before):
+            made = families.move(session, place, char, key, before)
+        case OrderFamilies(families=keys):
+            made = families.order_families(session, place, keys)
         case Rename(family=key, name=name):
-            return families.rename(session, place, key, name)
+            made = families.rename(session, place, key, name)
         case NewRule(family=key, rule=rule):
-            return families.set_rule(session, place, key, rule)
+            made = families.set_rule(session, place, key, rule)
         case Add(name=name, rule=rule):
-            return families.add(session, place, name, rule)
+            made = families.add(session, place, name, rule)
         case Merge(family=key, into=into):
-            return families.merge(session, place, key, into)
+            made = families.merge(session, place, key, into)
         case Split(family=key, parts=parts):
-            return families.split_into(session, place, key, parts)
+            made = families.split_into(session, place, key, parts)
+    return made
 
 
 @router.get("/families", responses=NOT_FOUND)
@@ -148,9 +170,32 @@ def split_family(
     class_id: ClassId = None,
     scheme: SchemeKey = "by-movement",
     alphabet: Alphabet = "lower case",
+    part: Annotated[list[PartLetters] | None, Query(max_length=26)] = None,
 ) -> list[FamilyPartView]:
-    """Parts of teachable size: made alike together, look-alikes apart, even."""
-    return families.proposed_parts(session, BoardPlace(class_id, scheme, alphabet), family, most)
+    """Parts of teachable size: made alike together, look-alikes apart, even; or what to say of given ones."""
+    place = BoardPlace(class_id, scheme, alphabet)
+    if part:
+        return families.parts_as_wanted(session, place, family, part)
+    return families.proposed_parts(session, place, family, most)
+
+
+@router.get("/families/moves/{char}", responses=NOT_FOUND)
+def get_moves_for_a_rule(session: Db, char: LetterChar, class_id: ClassId = None) -> list[MoveWord]:
+    """The moves of a letter, as a rule names them, each with its picture."""
+    return families.moves_of(session, class_id, char)
+
+
+@router.get("/families/rule", responses={**NOT_FOUND})
+def preview_rule(
+    session: Db,
+    rule: Annotated[str, Query(min_length=1, max_length=400)],
+    family: Annotated[str, Query(max_length=60)] = "",
+    class_id: ClassId = None,
+    scheme: SchemeKey = "by-movement",
+    alphabet: Alphabet = "lower case",
+) -> RulePreview:
+    """Which letters a rule would have before it is used, in a family that is there or in a new one."""
+    return families.preview(session, BoardPlace(class_id, scheme, alphabet), family or None, rule)
 
 
 @router.get("/classes/{class_id}/sounds", responses=NOT_FOUND)

@@ -11,10 +11,11 @@ from sqlalchemy.orm import Session
 from firstloop.core.check.recognise.lookalikes import look_alikes
 from firstloop.core.families import SCHEMES, board, sounds
 from firstloop.core.families.board import Arrangement, Column, OwnFamily
-from firstloop.core.families.rules import CLAUSES, WORDS
-from firstloop.core.families.splitting import split
+from firstloop.core.families.rules import CLAUSES, WORDS, rule_word
+from firstloop.core.families.splitting import split, told
 from firstloop.core.letterforms.alphabets import ALPHABETS, plain
 from firstloop.core.letterforms.library import letter
+from firstloop.core.letterforms.model import SvgPen
 from firstloop.core.letterforms.style import HouseStyle
 from firstloop.core.letterforms.words import word
 from firstloop.services.letters import LetterDrawing, drawing, ring_of
@@ -67,12 +68,14 @@ class BoardView:
 
 @dataclass(frozen=True)
 class MovedLetter:
-    """A letter that stands elsewhere in the second grouping, and why."""
+    """A letter that stands elsewhere in the second grouping, and why; ``parts`` if most of its family goes
+    another way."""
 
     letter: str
     before: str
     after: str
     reason: str
+    parts: bool
 
 
 @dataclass(frozen=True)
@@ -121,7 +124,12 @@ def _arrangement(document: dict[str, Any] | None, scheme: str) -> Arrangement:
     if document is None:
         return board.from_scheme(SCHEMES[scheme], family_names(SCHEMES[scheme]))
     families = tuple(OwnFamily(**one) for one in document["families"])
-    return Arrangement(families, tuple((char, key) for char, key in document["placed"]))
+    return Arrangement(
+        families,
+        tuple((char, key) for char, key in document["placed"]),
+        tuple(document.get("shown", ())),
+        tuple((key, chars) for key, chars in document.get("orders", ())),
+    )
 
 
 def _present(session: Session, place: BoardPlace) -> Arrangement:
@@ -189,14 +197,24 @@ def _step(session: Session, place: BoardPlace, change: Callable[[Arrangement], A
     document = {
         "families": [asdict(one) for one in new.families],
         "placed": [list(one) for one in new.placed],
+        "shown": list(new.shown),
+        "orders": [list(one) for one in new.orders],
     }
     store.keep(session, place.class_id, place.scheme, place.alphabet, document)
     session.commit()
     return view(session, place)
 
 
-def move(session: Session, place: BoardPlace, char: str, key: str | None) -> BoardView:
+def move(
+    session: Session, place: BoardPlace, char: str, key: str | None, before: str | None = None
+) -> BoardView:
     """Put a letter into a family by hand; without a family the rules place it again.
+
+    Parameters
+    ----------
+    before : str, optional
+        The letter of that family that it comes to stand before; empty for the last place. In its own family
+        a letter only changes its place.
 
     Raises
     ------
@@ -206,7 +224,27 @@ def move(session: Session, place: BoardPlace, char: str, key: str | None) -> Boa
         return _step(session, place, lambda here: board.back_to_rule(here, char))
     if char not in ALPHABETS[place.alphabet]:
         raise board.BoardError(f"{char} is not on this board")
-    return _step(session, place, lambda here: board.move(here, char, key))
+    members = _members(session, place, key)
+    others = [one for one in members if one != char]
+    at = others.index(before) if before in others else len(others)
+
+    def change(here: Arrangement) -> Arrangement:
+        there = here if char in members else board.move(here, char, key)
+        if before is None:
+            return there
+        return board.order_letters(there, key, "".join([*others[:at], char, *others[at:]]))
+
+    return _step(session, place, change)
+
+
+def order_families(session: Session, place: BoardPlace, keys: Sequence[str]) -> BoardView:
+    """Let families stand in this order.
+
+    Raises
+    ------
+    NotFoundError, BoardError
+    """
+    return _step(session, place, lambda here: board.order_families(here, keys))
 
 
 def rename(session: Session, place: BoardPlace, key: str, name: str) -> BoardView:
@@ -285,7 +323,8 @@ def _members(session: Session, place: BoardPlace, key: str) -> list[str]:
 def moved_letters(before: tuple[Column, ...], after: tuple[Column, ...]) -> list[MovedLetter]:
     """Letters that change family."""
     return [
-        MovedLetter(one.char, one.before, one.after, put(one.reason)) for one in board.compare(before, after)
+        MovedLetter(one.char, one.before, one.after, put(one.reason), one.parts)
+        for one in board.compare(before, after)
     ]
 
 
@@ -310,14 +349,101 @@ def proposed_parts(session: Session, place: BoardPlace, key: str, most: int) -> 
     if key not in {column.family.key for column in _columns(session, place)}:
         raise board.BoardError(f"there is no family {key!r} on this board")
     chars = _members(session, place, key)
-    apart = frozenset(
+    parts = split([plain(char, style) for char in chars], most, _look_alikes(chars, style))
+    return [FamilyPartView(list(part.chars), part_reason(part)) for part in parts]
+
+
+def _look_alikes(chars: Sequence[str], style: HouseStyle) -> frozenset[frozenset[str]]:
+    """Letters among these that are easily taken for one another."""
+    return frozenset(
         frozenset({char, other.char})
         for char in chars
         for other in look_alikes(char, style)
         if other.char in chars
     )
-    parts = split([plain(char, style) for char in chars], most, apart)
-    return [FamilyPartView(list(part.chars), part_reason(part)) for part in parts]
+
+
+def parts_as_wanted(
+    session: Session, place: BoardPlace, key: str, parts: Sequence[str]
+) -> list[FamilyPartView]:
+    """What is to be said of a family split as the teacher wants it.
+
+    Raises
+    ------
+    NotFoundError, BoardError
+        If the parts do not hold every letter of the family once.
+    """
+    style = style_of_class(session, place.class_id)
+    chars = _members(session, place, key)
+    if sorted("".join(parts)) != sorted(chars):
+        raise board.BoardError("the parts must hold every letter of the family once")
+    letters = [[plain(char, style) for char in part] for part in parts]
+    return [
+        FamilyPartView(list(part.chars), part_reason(part, as_wanted=True))
+        for part in told(letters, _look_alikes(chars, style))
+    ]
+
+
+@dataclass(frozen=True)
+class MoveWord:
+    """A move of a letter as a rule names it, with its path (SVG, hundredths of the middle band)."""
+
+    word: str
+    path: str
+    stroke: int
+
+
+@dataclass(frozen=True)
+class RulePreview:
+    """A rule before it is used: it as it is read, the letters it would have, and those that come and go."""
+
+    rule: str
+    letters: list[LetterDrawing]
+    come: list[str]
+    go: list[str]
+
+
+def moves_of(session: Session, class_id: int | None, char: str) -> list[MoveWord]:
+    """The moves of a letter as it is made apart from others, in order.
+
+    Raises
+    ------
+    NotFoundError, UnknownLetterError
+    """
+    model = plain(char, style_of_class(session, class_id))
+    pen = SvgPen()
+    model.draw(pen)
+    return [
+        MoveWord(rule_word(move), path, s)
+        for s, (stroke, paths) in enumerate(zip(model.strokes, pen.moves, strict=True))
+        for move, path in zip(stroke.moves, paths, strict=True)
+    ]
+
+
+def preview(session: Session, place: BoardPlace, key: str | None, rule: str) -> RulePreview:
+    """Which letters a rule would have, in a family that is there or in a new one.
+
+    Raises
+    ------
+    NotFoundError, BoardError, RuleError
+    """
+    style = style_of_class(session, place.class_id)
+    here = _present(session, place)
+    after = board.with_rule(here, key, rule) if key else board.add(here, say("family.new"), rule)
+    changed = key or after.families[0].key
+    letters = [plain(char, style) for char in ALPHABETS[place.alphabet]]
+
+    def members(arrangement: Arrangement) -> list[str]:
+        columns = board.arranged(letters, arrangement, SCHEMES[place.scheme], style)
+        return [one.char for column in columns if column.family.key == changed for one in column.places]
+
+    was, now = members(here), members(after)
+    return RulePreview(
+        rule=after.family(changed).rule,
+        letters=[drawing(letter(char, style)) for char in now],
+        come=[char for char in now if char not in was],
+        go=[char for char in was if char not in now],
+    )
 
 
 def sounds_view(session: Session, class_id: int) -> SoundsView:

@@ -15,6 +15,7 @@ from firstloop.core.progress.mastery import State, standing
 from firstloop.core.progress.weeks import halves, slip_counts, week_of, weeks
 from firstloop.core.supports import Support
 from firstloop.services.children import ChildView, child_view
+from firstloop.services.class_map import signs
 from firstloop.services.evidence import day_of
 from firstloop.services.results import counted_codes
 from firstloop.services.row_views import AttemptView, Lines, attempt_view, lines_view, next_time
@@ -111,19 +112,21 @@ class ChildPage:
 
 
 def child_page(session: Session, child_id: int) -> ChildPage:
-    """A child with the state of every letter.
+    """A child with the state of every letter, in the order of the class's families.
 
     Raises
     ------
     NotFoundError
     """
     child = get_child(session, child_id)
+    found = {one.letter: one for one in days.letters_of(session, child_id)}
+    order = signs(session, child.school_class, set(found)).family
     return ChildPage(
         child=child_view(child),
         class_name=child.school_class.name,
         letters=[
             LetterState(one.letter, one.written, one.day, State(one.state))
-            for one in days.letters_of(session, child_id)
+            for one in (found[char] for char in (*order, *(set(found) - set(order))) if char in found)
         ],
     )
 

@@ -17,9 +17,10 @@ def about(scheme: Scheme, key: str) -> str:
     return say(f"family.{scheme.key}.{key}.about")
 
 
-def part_reason(part: FamilyPart) -> str:
-    """Why some letters of a family are together."""
-    said = [say("part-of-family.alike" if len(part.chars) > 1 else "part-of-family.alone")]
+def part_reason(part: FamilyPart, *, as_wanted: bool = False) -> str:
+    """Why some letters of a family are together, or what there is to say of those a teacher put together."""
+    alike = "own" if as_wanted else "alike" if len(part.chars) > 1 else "alone"
+    said = [say(f"part-of-family.{alike}")]
     for how, pairs in (("apart", part.apart), ("together", part.together)):
         if pairs:
             listed = ", ".join(say(f"part-of-family.{how}-pair", a=a, b=b) for a, b in pairs)

@@ -81,6 +81,60 @@ export const useParts = (
     enabled: most > 0,
   });
 
+/** What is to be said of a family split as the teacher wants it. */
+export const usePartsAsWanted = (
+  classId: number,
+  scheme: SchemeKey,
+  alphabet: Alphabet,
+  family: string,
+  part: string[],
+) =>
+  useQuery({
+    queryKey: keys.partsAsWanted(classId, scheme, alphabet, family, part),
+    queryFn: () =>
+      got(
+        api.GET("/api/families/split", {
+          params: { query: { class_id: classId, scheme, alphabet, family, part } },
+        }),
+      ),
+    enabled: part.length > 0 && part.every(Boolean),
+    placeholderData: keepPreviousData,
+  });
+
+/** The moves of a letter as a rule names them; of none while no letter is taken. */
+export const useMovesOf = (classId: number, char: string) =>
+  useQuery({
+    queryKey: keys.movesOf(classId, char),
+    queryFn: () =>
+      got(
+        api.GET("/api/families/moves/{char}", {
+          params: { path: { char: inAddress(char) }, query: { class_id: classId } },
+        }),
+      ),
+    enabled: char !== "",
+  });
+
+/** Which letters a rule would have before it is used. */
+export const useRulePreview = (
+  classId: number,
+  scheme: SchemeKey,
+  alphabet: Alphabet,
+  family: string,
+  rule: string,
+) =>
+  useQuery({
+    queryKey: keys.rulePreview(classId, scheme, alphabet, family, rule),
+    queryFn: () =>
+      got(
+        api.GET("/api/families/rule", {
+          params: { query: { class_id: classId, scheme, alphabet, family, rule } },
+        }),
+      ),
+    enabled: rule !== "",
+    retry: false,
+    placeholderData: keepPreviousData,
+  });
+
 export const useSounds = (classId: number) =>
   useQuery({
     queryKey: keys.sounds(classId),

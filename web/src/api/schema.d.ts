@@ -603,9 +603,49 @@ export interface paths {
         };
         /**
          * Split Family
-         * @description Parts of teachable size: made alike together, look-alikes apart, even.
+         * @description Parts of teachable size: made alike together, look-alikes apart, even; or what to say of given ones.
          */
         get: operations["split_family"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/families/moves/{char}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Moves For A Rule
+         * @description The moves of a letter, as a rule names them, each with its picture.
+         */
+        get: operations["get_moves_for_a_rule"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/families/rule": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Preview Rule
+         * @description Which letters a rule would have before it is used, in a family that is there or in a new one.
+         */
+        get: operations["preview_rule"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1873,7 +1913,7 @@ export interface components {
          */
         ChangeIn: {
             /** Change */
-            change: components["schemas"]["Move"] | components["schemas"]["Rename"] | components["schemas"]["NewRule"] | components["schemas"]["Add"] | components["schemas"]["Merge"] | components["schemas"]["Split"];
+            change: components["schemas"]["Move"] | components["schemas"]["Rename"] | components["schemas"]["NewRule"] | components["schemas"]["Add"] | components["schemas"]["Merge"] | components["schemas"]["Split"] | components["schemas"]["OrderFamilies"];
         };
         /**
          * ChangeView
@@ -2956,7 +2996,7 @@ export interface components {
         };
         /**
          * Move
-         * @description Put a letter into a family by hand; without a family the rules place it again.
+         * @description Put a letter into a family by hand, before another or last; without one the rules place it again.
          */
         Move: {
             /**
@@ -2968,6 +3008,8 @@ export interface components {
             letter: string;
             /** Family */
             family?: string | null;
+            /** Before */
+            before?: string | null;
         };
         /**
          * MoveInkView
@@ -3000,8 +3042,20 @@ export interface components {
             to_ms: number;
         };
         /**
+         * MoveWord
+         * @description A move of a letter as a rule names it, with its path (SVG, hundredths of the middle band).
+         */
+        MoveWord: {
+            /** Word */
+            word: string;
+            /** Path */
+            path: string;
+            /** Stroke */
+            stroke: number;
+        };
+        /**
          * MovedLetter
-         * @description A letter that stands elsewhere in the second grouping, and why.
+         * @description A letter that stands elsewhere in the second grouping, and why; ``parts`` if most of its family do not.
          */
         MovedLetter: {
             /** Letter */
@@ -3012,6 +3066,8 @@ export interface components {
             after: string;
             /** Reason */
             reason: string;
+            /** Parts */
+            parts: boolean;
         };
         /**
          * NameRead
@@ -3119,6 +3175,19 @@ export interface components {
             drawing: components["schemas"]["LetterDrawing"];
             /** Chosen */
             chosen: boolean;
+        };
+        /**
+         * OrderFamilies
+         * @description Let the families stand in this order.
+         */
+        OrderFamilies: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            action: "order";
+            /** Families */
+            families: string[];
         };
         /**
          * OwnWordsIn
@@ -3484,6 +3553,20 @@ export interface components {
             next_row: number | null;
             /** Previous Row */
             previous_row: number | null;
+        };
+        /**
+         * RulePreview
+         * @description A rule before it is used: it as it is read, the letters it would have, and those that come and go.
+         */
+        RulePreview: {
+            /** Rule */
+            rule: string;
+            /** Letters */
+            letters: components["schemas"]["LetterDrawing"][];
+            /** Come */
+            come: string[];
+            /** Go */
+            go: string[];
         };
         /**
          * RuledLineView
@@ -6908,6 +6991,7 @@ export interface operations {
                 class_id?: number | null;
                 scheme?: "by-movement" | "by-first-move" | "by-height" | "by-join";
                 alphabet?: "lower case" | "capitals" | "digits" | "marks";
+                part?: string[] | null;
             };
             header?: never;
             path?: never;
@@ -6922,6 +7006,184 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FamilyPartView"][];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    get_moves_for_a_rule: {
+        parameters: {
+            query?: {
+                /** @description Whose house style; the default style without it. */
+                class_id?: number | null;
+            };
+            header?: never;
+            path: {
+                char: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MoveWord"][];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    preview_rule: {
+        parameters: {
+            query: {
+                rule: string;
+                family?: string;
+                /** @description Whose house style; the default style without it. */
+                class_id?: number | null;
+                scheme?: "by-movement" | "by-first-move" | "by-height" | "by-join";
+                alphabet?: "lower case" | "capitals" | "digits" | "marks";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RulePreview"];
                 };
             };
             /** @description The request could not be read. */

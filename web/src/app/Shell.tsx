@@ -129,7 +129,7 @@ export function PageHead({
   children?: React.ReactNode;
 }) {
   return (
-    <header className="mb-4 flex min-h-10 flex-wrap items-center gap-x-4 gap-y-1">
+    <header className="mb-4 flex min-h-10 items-center gap-x-4 gap-y-1 max-[900px]:flex-wrap">
       <title>{`${title} · First Loop`}</title>
       <h1 className="text-title font-bold min-[900px]:whitespace-nowrap">{title}</h1>
       {sub && <p className="mt-1 min-w-0 truncate text-small text-graphite">{sub}</p>}

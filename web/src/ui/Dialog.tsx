@@ -1,8 +1,15 @@
+import clsx from "clsx";
 import { Dialog as Primitive } from "radix-ui";
 import { type ReactNode, useRef } from "react";
 import { Button } from "./Button";
 
-type Props = { title: string; open: boolean; onOpenChange: (open: boolean) => void; children: ReactNode };
+type Props = {
+  title: string;
+  wide?: boolean;
+  open: boolean;
+  onOpenChange: (open: boolean) => void;
+  children: ReactNode;
+};
 
 /** Where there is something to type, the caret stands there; elsewhere the first control has the focus. */
 function toTheField(event: Event) {
@@ -14,7 +21,7 @@ function toTheField(event: Event) {
 }
 
 /** A sheet of paper laid over the page; Escape or Close takes it away, and the focus goes back to where it was. */
-export function Dialog({ title, open, onOpenChange, children }: Props) {
+export function Dialog({ title, wide = false, open, onOpenChange, children }: Props) {
   const before = useRef<Element | null>(null);
   return (
     <Primitive.Root open={open} onOpenChange={onOpenChange}>
@@ -30,7 +37,10 @@ export function Dialog({ title, open, onOpenChange, children }: Props) {
             event.preventDefault();
             (before.current as HTMLElement | null)?.focus();
           }}
-          className="fixed top-1/2 left-1/2 max-h-[84vh] w-[560px] max-w-[92vw] -translate-x-1/2 -translate-y-1/2 overflow-auto rounded-sm border border-pale bg-paper p-8"
+          className={clsx(
+            "fixed top-1/2 left-1/2 max-h-[84vh] max-w-[92vw] -translate-x-1/2 -translate-y-1/2 overflow-auto rounded-sm border border-pale bg-paper p-8",
+            wide ? "w-[1080px]" : "w-[560px]",
+          )}
         >
           <div className="mb-4 flex items-start justify-between gap-4">
             <Primitive.Title className="text-title font-bold">{title}</Primitive.Title>

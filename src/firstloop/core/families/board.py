@@ -7,6 +7,7 @@ by hand keeps the rule's verdict beside it.
 from __future__ import annotations
 
 import re
+from collections import Counter
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 
@@ -34,16 +35,34 @@ class OwnFamily:
 
 @dataclass(frozen=True)
 class Arrangement:
-    """Families in the teacher's order, and letters moved by hand.
+    """Families, and what the teacher moved by hand: letters, and the order of both.
 
     Parameters
     ----------
+    families : tuple of OwnFamily
+        In the order in which their rules are asked.
     placed : tuple of (char, key)
         Letters that stand where the teacher put them, whatever the rules say.
+    shown : tuple of key
+        The order in which families stand, as far as the teacher chose it; a rule is asked no sooner for it.
+    orders : tuple of (key, chars)
+        The order of letters in a family, as far as the teacher chose it.
     """
 
     families: tuple[OwnFamily, ...]
     placed: tuple[tuple[str, str], ...] = ()
+    shown: tuple[str, ...] = ()
+    orders: tuple[tuple[str, str], ...] = ()
+
+    @property
+    def in_order(self) -> tuple[OwnFamily, ...]:
+        """Families as they stand; one that the teacher has not put anywhere keeps its place."""
+        by_key = {one.key: one for one in self.families}
+        keys = [key for key in self.shown if key in by_key]
+        for at, one in enumerate(self.families):
+            if one.key not in keys:
+                keys.insert(at, one.key)
+        return tuple(by_key[key] for key in keys)
 
     def family(self, key: str) -> OwnFamily:
         """One family.
@@ -70,7 +89,7 @@ class Member:
 
 @dataclass(frozen=True)
 class Column:
-    """A family with its letters in teaching order."""
+    """A family with its letters in the teacher's order, or else in teaching order."""
 
     family: OwnFamily
     places: tuple[Member, ...]
@@ -110,11 +129,13 @@ def arranged(
             reason = message("reason.elsewhere", family=names[by_rule[0]], reason=reason)
         place = Member(letter.char, reason, moved, by_rule[0] if by_rule else None)
         columns[key].append((letter, place))
-    out = []
-    for one in board.families:
+    out, orders = [], dict(board.orders)
+    for one in board.in_order:
         why = {letter.char: place for letter, place in columns[one.key]}
-        order = in_teaching_order(letter for letter, _ in columns[one.key])
-        out.append(Column(one, tuple(why[letter.char] for letter in order)))
+        chars = [letter.char for letter in in_teaching_order(letter for letter, _ in columns[one.key])]
+        own = orders.get(one.key, "")
+        chars.sort(key=lambda char, own=own: own.find(char) if char in own else len(own))  # type: ignore[misc]
+        out.append(Column(one, tuple(why[char] for char in chars)))
     return tuple(out)
 
 
@@ -123,6 +144,20 @@ def move(board: Arrangement, char: str, key: str) -> Arrangement:
     board.family(key)
     rest = tuple((c, k) for c, k in board.placed if c != char)
     return replace(board, placed=tuple(sorted((*rest, (char, key)))))
+
+
+def order_letters(board: Arrangement, key: str, chars: str) -> Arrangement:
+    """Let the letters of a family stand in this order."""
+    board.family(key)
+    rest = tuple((k, own) for k, own in board.orders if k != key)
+    return replace(board, orders=(*rest, (key, chars)))
+
+
+def order_families(board: Arrangement, keys: Iterable[str]) -> Arrangement:
+    """Let families stand in this order; those that are not named follow as they stood."""
+    wanted = [board.family(key).key for key in dict.fromkeys(keys)]
+    rest = [one.key for one in board.in_order if one.key not in wanted]
+    return replace(board, shown=(*wanted, *rest))
 
 
 def back_to_rule(board: Arrangement, char: str) -> Arrangement:
@@ -224,19 +259,33 @@ def _new_key(board: Arrangement, name: str) -> str:
 
 @dataclass(frozen=True)
 class Moved:
-    """A letter that stands elsewhere in a second grouping, and the reason there."""
+    """A letter that stands elsewhere in a second grouping, and the reason there.
+
+    ``parts`` says whether it goes another way than most letters of its family.
+    """
 
     char: str
     before: str
     after: str
     reason: Message
+    parts: bool = False
 
 
 def compare(before: tuple[Column, ...], after: tuple[Column, ...]) -> tuple[Moved, ...]:
     """Letters whose company changes, by the names of their families."""
     was = {place.char: column.family.name for column in before for place in column.places}
+    ways: dict[str, Counter[str]] = {}
+    for column in after:
+        for place in column.places:
+            ways.setdefault(was.get(place.char, ""), Counter())[column.family.name] += 1
+    most = {family: there.most_common(1)[0][0] for family, there in ways.items()}
+
+    def moved(place: Member, now: str) -> Moved:
+        family = was.get(place.char, "")
+        return Moved(place.char, family, now, place.reason, parts=most[family] != now)
+
     return tuple(
-        Moved(place.char, was.get(place.char, ""), column.family.name, place.reason)
+        moved(place, column.family.name)
         for column in after
         for place in column.places
         if was.get(place.char) != column.family.name

@@ -35,7 +35,7 @@ class RuleError(ValueError):
     """A rule that cannot be read; the message says which word, and which words there are."""
 
 
-def _word(move: Move) -> str:
+def rule_word(move: Move) -> str:
     """The plain word of a move; the same kind can be two words (a tall hook, a small foot)."""
     if move.kind is K.ROUND_LEFT and float(move.path.points(0.05)[:, 1].min()) > 1.2:
         return "top curve"
@@ -74,7 +74,7 @@ def _fits(word: str, wanted: str) -> bool:
 
 
 def _runs(letter: Letter) -> list[list[str]]:
-    return [[_word(move) for move in stroke.moves] for stroke in letter.strokes]
+    return [[rule_word(move) for move in stroke.moves] for stroke in letter.strokes]
 
 
 def _at(run: list[str], wanted: list[str], index: int) -> bool:

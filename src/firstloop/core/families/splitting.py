@@ -106,6 +106,14 @@ def _swap_once(parts: list[list[Letter]], cost: _PairCosts) -> bool:
     return True
 
 
+def told(
+    parts: Iterable[Iterable[Letter]], look_alikes: frozenset[frozenset[str]] = frozenset()
+) -> tuple[FamilyPart, ...]:
+    """What there is to say of parts as they are, whoever made them."""
+    made = [list(part) for part in parts]
+    return tuple(_part(part, made, look_alikes) for part in made)
+
+
 def _part(
     part: list[Letter], parts: list[list[Letter]], look_alikes: frozenset[frozenset[str]]
 ) -> FamilyPart:

@@ -28,7 +28,7 @@ export function CheckWords() {
   const even = waiting.filter((word) => word.result && !word.to_say.length);
   return (
     <>
-      <PageHead title="Words to look at" sub={query.data && words(waiting.length)}>
+      <PageHead crowded title="Words to look at" sub={query.data && words(waiting.length)}>
         <p role="status" className="text-small text-graphite">
           {seen.length > 0 && `Looked at ${words(seen.length)}.`}
           {steps.error && <span className="text-brick">{steps.error.message}</span>}

@@ -1,4 +1,4 @@
-import { type ReactNode, useState } from "react";
+import { type ReactNode, useEffect, useRef, useState } from "react";
 import { useSearchParams } from "react-router";
 import type { Alphabet, Family, SchemeKey } from "@/api/client";
 import { useBoardSteps, useFamilies } from "@/api/queries";
@@ -82,7 +82,30 @@ function FamilyBoard({ scheme, alphabet, children }: BoardProps) {
   const [arranging, setArranging] = useState(false);
   const [edited, setEdited] = useState<Family | null>(null);
   const [open, setOpen] = useState<"new" | "compare" | null>(null);
-  const carrying = useCarrying((letter, family) => steps.change.mutate({ action: "move", letter, family }));
+  const carrying = useCarrying((letter, family, before) =>
+    steps.change.mutate({ action: "move", letter, family, before }),
+  );
+  const carryingFamily = useCarrying((moved, onto) => {
+    const order = (query.data?.families ?? []).map((one) => one.key);
+    putFamily(moved, order.indexOf(onto));
+  });
+  const focusOn = useRef<string | null>(null);
+  const families = query.data?.families;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what was moved by keys keeps the focus when the board has changed
+  useEffect(() => {
+    if (focusOn.current) document.querySelector<HTMLElement>(focusOn.current)?.focus();
+    focusOn.current = null;
+  }, [families]);
+  const moveLetter = (letter: string, family: string, before: string | undefined) => {
+    focusOn.current = `[data-letter="${CSS.escape(letter)}"]`;
+    steps.change.mutate({ action: "move", letter, family, ...(before !== undefined && { before }) });
+  };
+  const putFamily = (moved: string, to: number) => {
+    const order = (families ?? []).map((one) => one.key).filter((key) => key !== moved);
+    if (to < 0 || to > order.length) return;
+    focusOn.current = `[data-family="${CSS.escape(moved)}"] [data-handle]`;
+    steps.change.mutate({ action: "order", families: [...order.slice(0, to), moved, ...order.slice(to)] });
+  };
   const undo = () => query.data?.can_undo && steps.undo.mutate();
   useKeys({ u: undo });
   const error = steps.change.error ?? steps.undo.error;
@@ -105,7 +128,8 @@ function FamilyBoard({ scheme, alphabet, children }: BoardProps) {
           </div>
           {arranging && (
             <p className="mb-1 text-small text-graphite">
-              Drag a letter to another family, or press ↑ or ↓ on it. A letter moved by hand is underlined.
+              Drag a letter, or use the arrow keys on it: ← → along its family, ↑ ↓ to another. A family is
+              moved by the name it has. A letter moved by hand is underlined.
             </p>
           )}
           <div className="flex flex-1 flex-col justify-between">
@@ -116,10 +140,18 @@ function FamilyBoard({ scheme, alphabet, children }: BoardProps) {
                 arranging={arranging}
                 names={board.families}
                 carrying={carrying}
+                carryingFamily={carryingFamily}
                 onStep={(letter, by) => {
                   const next = board.families[index + by];
-                  if (next) steps.change.mutate({ action: "move", letter, family: next.key });
+                  if (next) moveLetter(letter, next.key, undefined);
                 }}
+                onAlong={(letter, by) => {
+                  const chars = family.members.map(({ drawing }) => drawing.char);
+                  const to = chars.indexOf(letter) + by;
+                  if (to < 0 || to >= chars.length) return;
+                  moveLetter(letter, family.key, chars[by > 0 ? to + 1 : to] ?? "");
+                }}
+                onPut={(by) => putFamily(family.key, index + by)}
                 onBack={(letter) => steps.change.mutate({ action: "move", letter })}
                 onEdit={() => setEdited(family)}
               />
@@ -148,6 +180,8 @@ function FamilyBoard({ scheme, alphabet, children }: BoardProps) {
           )}
           <NewFamilyDialog
             board={board}
+            scheme={scheme}
+            alphabet={alphabet}
             open={open === "new"}
             error={steps.change.error}
             onOpenChange={(on) => setOpen(on ? "new" : null)}

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { Alphabet, Family, FamilyBoard, FamilyChange, FamilyPart, SchemeKey } from "@/api/client";
-import { useParts } from "@/api/queries";
+import { useParts, usePartsAsWanted } from "@/api/queries";
 import { useClass } from "@/app/school";
 import { Button } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
@@ -21,13 +21,13 @@ const FIELD = "h-10 w-full border-b-2 border-line bg-band px-2";
 
 /** Name, rule, merging and splitting of one family. */
 export function FamilyDialog(props: Props) {
-  const { family, board, error, onChange, onClose } = props;
+  const { family, board, scheme, alphabet, error, onChange, onClose } = props;
   const others = board.families.filter((one) => one.key !== family.key);
   const [name, setName] = useState(family.name);
   const [rule, setRule] = useState(family.rule);
   const [into, setInto] = useState(others[0]?.key ?? "");
   return (
-    <Dialog title={family.name} open onOpenChange={(on) => !on && onClose()}>
+    <Dialog wide title={family.name} open onOpenChange={(on) => !on && onClose()}>
       <div className="space-y-5">
         {error && (
           <p role="alert" className="text-brick">
@@ -60,7 +60,14 @@ export function FamilyDialog(props: Props) {
             onChange({ action: "rule", family: family.key, rule });
           }}
         >
-          <RuleField board={board} value={rule} onChange={setRule} />
+          <RuleField
+            board={board}
+            scheme={scheme}
+            alphabet={alphabet}
+            family={family.key}
+            value={rule}
+            onChange={setRule}
+          />
           <Button type="submit">Use this rule</Button>
         </form>
         {others.length > 0 && (
@@ -115,6 +122,9 @@ function Splitting({ family, scheme, alphabet, onChange }: Props) {
           <Parts
             key={parts.map((part) => part.letters.join("")).join(" ")}
             parts={parts}
+            family={family.key}
+            scheme={scheme}
+            alphabet={alphabet}
             onSplit={(chosen) => onChange({ action: "split", family: family.key, parts: chosen })}
           />
         )}
@@ -123,8 +133,21 @@ function Splitting({ family, scheme, alphabet, onChange }: Props) {
   );
 }
 
-function Parts({ parts, onSplit }: { parts: FamilyPart[]; onSplit: (parts: string[][]) => void }) {
+type PartsProps = {
+  parts: FamilyPart[];
+  family: string;
+  scheme: SchemeKey;
+  alphabet: Alphabet;
+  onSplit: (parts: string[][]) => void;
+};
+
+function Parts({ parts, family, scheme, alphabet, onSplit }: PartsProps) {
+  const { id } = useClass();
   const [chosen, setChosen] = useState(parts.map((part) => part.letters));
+  const wanted = chosen.map((letters) => letters.join(""));
+  const changed = wanted.join(" ") !== parts.map((part) => part.letters.join("")).join(" ");
+  const asWanted = usePartsAsWanted(id, scheme, alphabet, family, changed ? wanted : []);
+  const told = changed ? asWanted.data : parts;
   const toNext = (letter: string, from: number) => {
     const to = (from + 1) % chosen.length;
     setChosen(
@@ -152,7 +175,7 @@ function Parts({ parts, onSplit }: { parts: FamilyPart[]; onSplit: (parts: strin
                 </Button>
               ))}
             </div>
-            <p className="text-small text-graphite">{parts[i]?.reason}</p>
+            <p className="text-small text-graphite">{told?.[i]?.reason}</p>
           </li>
         ))}
       </ol>

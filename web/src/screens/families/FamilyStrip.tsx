@@ -12,7 +12,13 @@ type Props = {
   arranging: boolean;
   names: Family[];
   carrying: Carrying;
+  carryingFamily: Carrying;
+  /** A letter goes to the family before or after. */
   onStep: (letter: string, by: 1 | -1) => void;
+  /** A letter goes along its own family. */
+  onAlong: (letter: string, by: 1 | -1) => void;
+  /** The family goes up or down. */
+  onPut: (by: 1 | -1) => void;
   onBack: (letter: string) => void;
   onEdit: () => void;
 };
@@ -22,11 +28,12 @@ const CELLS_LEAST = 10;
 
 /** One family: its name and rule, and its letters on the lines. */
 export function FamilyStrip(props: Props) {
-  const { family, arranging, carrying, onEdit } = props;
+  const { family, arranging, carrying, carryingFamily, onEdit, onPut } = props;
   const heading = `family-${family.key}`;
   const cells = Math.max(CELLS_LEAST, family.members.length);
   const target =
-    carrying.carried !== null && carrying.over === family.key && carrying.carried.from !== family.key;
+    (carrying.carried !== null && carrying.over === family.key) ||
+    (carryingFamily.carried !== null && carryingFamily.over === family.key);
   return (
     <section
       aria-labelledby={heading}
@@ -39,7 +46,25 @@ export function FamilyStrip(props: Props) {
       <div>
         <div className="flex items-center justify-between">
           <h2 id={heading} className="font-bold">
-            {family.name}
+            {arranging ? (
+              <button
+                type="button"
+                data-handle
+                title={`Drag ${family.name}, or press ↑ or ↓`}
+                aria-keyshortcuts="ArrowUp ArrowDown"
+                className="cursor-grab touch-none rounded-sm font-bold hover:bg-ochre/35"
+                onPointerDown={(event) => carryingFamily.pick(family.key, family.key, event)}
+                onKeyDown={(event) => {
+                  if (event.key !== "ArrowDown" && event.key !== "ArrowUp") return;
+                  event.preventDefault();
+                  onPut(event.key === "ArrowDown" ? 1 : -1);
+                }}
+              >
+                {family.name}
+              </button>
+            ) : (
+              family.name
+            )}
           </h2>
           {arranging && (
             <Button look="quiet" className="h-6!" onClick={onEdit} aria-label={`Change ${family.name}`}>
@@ -99,19 +124,22 @@ const ToPage = ({ member }: { member: Member }) => (
 );
 
 /** A letter that can be carried, stepped with the arrow keys, and sent back to its rule. */
-function Movable({ member, family, carrying, names, onStep, onBack }: Props & { member: Member }) {
+function Movable({ member, family, carrying, names, onStep, onAlong, onBack }: Props & { member: Member }) {
   const char = member.drawing.char;
   const rule = names.find((one) => one.key === member.by_rule)?.name;
   const hint = member.by_hand && rule ? `${member.reason} Delete sends it back to ${rule}.` : member.reason;
   return (
     <button
       type="button"
+      data-letter={char}
       aria-label={`Move ${char}. ${hint}`}
       title={hint}
       onPointerDown={(event) => carrying.pick(char, family.key, event)}
       onKeyDown={(event) => {
         if (event.key === "ArrowDown") onStep(char, 1);
         else if (event.key === "ArrowUp") onStep(char, -1);
+        else if (event.key === "ArrowRight") onAlong(char, 1);
+        else if (event.key === "ArrowLeft") onAlong(char, -1);
         else if (event.key === "Delete" && member.by_hand) onBack(char);
         else return;
         event.preventDefault();

@@ -13,8 +13,19 @@ const STARTS_PX = 6;
 const familyAt = (x: number, y: number) =>
   document.elementFromPoint(x, y)?.closest("[data-family]")?.getAttribute("data-family") ?? null;
 
-/** Carrying a letter from one family to another with a mouse, a finger or a pen. */
-export function useCarrying(onDrop: (letter: string, family: string) => void): Carrying {
+/** The first letter of a family that stands to the right of a place; none where it comes last. */
+function letterAfter(x: number, family: string, carried: string): string {
+  const all = document.querySelectorAll<HTMLElement>(`[data-family="${CSS.escape(family)}"] [data-letter]`);
+  for (const one of all) {
+    const { left, right } = one.getBoundingClientRect();
+    const char = one.dataset.letter ?? "";
+    if (char !== carried && (left + right) / 2 > x) return char;
+  }
+  return "";
+}
+
+/** Carrying a letter along its family or to another, or a family itself, with a mouse, a finger or a pen. */
+export function useCarrying(onDrop: (letter: string, family: string, before: string) => void): Carrying {
   const [carried, setCarried] = useState<Carried | null>(null);
   const [over, setOver] = useState<string | null>(null);
   const picked = useRef<{ letter: string; from: string; x: number; y: number } | null>(null);
@@ -34,8 +45,9 @@ export function useCarrying(onDrop: (letter: string, family: string) => void): C
       picked.current = null;
       setCarried((now) => {
         const to = familyAt(event.clientX, event.clientY);
-        if (now && start && to && to !== start.from && event.type === "pointerup") {
-          queueMicrotask(() => drop.current(start.letter, to));
+        if (now && start && to && to !== start.letter && event.type === "pointerup") {
+          const before = letterAfter(event.clientX, to, start.letter);
+          queueMicrotask(() => drop.current(start.letter, to, before));
         }
         return null;
       });

@@ -109,10 +109,7 @@ function Needs({ char, one, chosen, onToggle }: NeedsProps) {
           </li>
         ))}
       </ul>
-      <LinkButton
-        look="quiet"
-        to={`/write?child=${child.id}&letter=${encodeURIComponent(char)}`}
-      >
+      <LinkButton look="quiet" to={`/write?child=${child.id}&letter=${encodeURIComponent(char)}`}>
         Write {char}
         <span className="sr-only"> with {child.first_name}</span>
       </LinkButton>

@@ -60,7 +60,10 @@ function LetterPicker({ chosen, alphabet }: { chosen: string; alphabet?: Alphabe
   const { data } = useFamilies(id, shown);
   if (!data) return <div className="h-16" />;
   return (
-    <nav aria-label="Letters" className="mb-2 flex h-16 justify-between max-[900px]:h-auto max-[900px]:flex-wrap gap-2">
+    <nav
+      aria-label="Letters"
+      className="mb-2 flex h-16 justify-between max-[900px]:h-auto max-[900px]:flex-wrap gap-2"
+    >
       <label className="self-center">
         <span className="sr-only">Alphabet</span>
         <select

@@ -1,19 +1,33 @@
 import clsx from "clsx";
 import { useEffect, useState } from "react";
 import { useSearchParams } from "react-router";
-import type { Child } from "@/api/client";
+import type { Alphabet, Child, Support } from "@/api/client";
 import { useFamilies, useRows } from "@/api/queries";
 import { PageHead } from "@/app/Shell";
 import { useClass } from "@/app/school";
 import { type Draft, drafts, dropDraft } from "@/ink/shelf";
 import { centred, Glyph } from "@/line/Letter";
 import { Lines } from "@/line/Strip";
+import { ALPHABETS } from "@/screens/families/FamiliesScreen";
 import { Button, LinkButton } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
 import { Empty, Loaded } from "@/ui/States";
 import { ChooseWord } from "./ChooseWord";
 import { Start } from "./Start";
 import { useStartRow } from "./useStartRow";
+
+const KINDS: [Support, string][] = [
+  ["trace", "to trace"],
+  ["finish", "to finish"],
+  ["alone", "alone"],
+];
+
+/** How a row of the class goes: "6 letters: 2 to trace, 1 to finish, 3 alone". */
+function rowOf(pattern: Support[]): string {
+  const some = KINDS.map(([kind, words]) => ({ count: pattern.filter((one) => one === kind).length, words }));
+  const said = some.filter(({ count }) => count).map(({ count, words }) => `${count} ${words}`);
+  return `${pattern.length} letters: ${said.join(", ")}`;
+}
 
 /** Who writes what: a child and a letter, then the row starts. */
 export function ChooseRow() {
@@ -40,10 +54,7 @@ export function ChooseRow() {
   }
   return (
     <>
-      <PageHead
-        title="Write"
-        sub={words ? "a word, or a line of words" : "a row of six: two to trace, one to finish, three alone"}
-      >
+      <PageHead title="Write" sub={words ? "a word, or a line of words" : rowOf(chosen.pattern)}>
         <Choice
           name="What"
           options={[
@@ -114,38 +125,52 @@ function ChildChoice({ child, chosen, onChoose }: { child: Child; chosen: boolea
   );
 }
 
+const alphabetOf = (char: string | null): Alphabet =>
+  !char || /[a-z]/.test(char) ? "lower case" : /[A-Z]/.test(char) ? "capitals" : "digits";
+
 function LetterChoice(props: { classId: number; chosen: string | null; onChoose: (char: string) => void }) {
-  const query = useFamilies(props.classId);
+  const [alphabet, setAlphabet] = useState(alphabetOf(props.chosen));
+  const query = useFamilies(props.classId, alphabet);
   return (
-    <Loaded query={query} what="the letters">
-      {(scheme) => (
-        <div role="radiogroup" aria-label="Letter" className="mt-2 flex flex-wrap gap-x-6 gap-y-2">
-          {scheme.families.map((family) => (
-            <div key={family.key}>
-              <p className="text-small text-graphite">{family.name}</p>
-              <div className="flex gap-1">
-                {family.members.map(({ drawing }) => (
-                  <button
-                    key={drawing.char}
-                    type="button"
-                    role="radio"
-                    aria-checked={drawing.char === props.chosen}
-                    aria-label={drawing.char}
-                    onClick={() => props.onChoose(drawing.char)}
-                    className={clsx(CHOICE, "border-transparent")}
-                  >
-                    <svg viewBox="-90 -225 180 350" className="h-[92px]" aria-hidden="true">
-                      <Lines from={-90} to={90} />
-                      <Glyph letter={drawing} x={centred(drawing, 0)} weight={12} />
-                    </svg>
-                  </button>
-                ))}
+    <>
+      <div className="mt-2">
+        <Choice
+          name="Alphabet"
+          options={ALPHABETS.filter(({ value }) => value !== "marks")}
+          chosen={alphabet}
+          onChoose={setAlphabet}
+        />
+      </div>
+      <Loaded query={query} what="the letters">
+        {(scheme) => (
+          <div role="radiogroup" aria-label="Letter" className="mt-2 flex flex-wrap gap-x-6 gap-y-2">
+            {scheme.families.map((family) => (
+              <div key={family.key}>
+                <p className="text-small text-graphite">{family.name}</p>
+                <div className="flex gap-1">
+                  {family.members.map(({ drawing }) => (
+                    <button
+                      key={drawing.char}
+                      type="button"
+                      role="radio"
+                      aria-checked={drawing.char === props.chosen}
+                      aria-label={drawing.char}
+                      onClick={() => props.onChoose(drawing.char)}
+                      className={clsx(CHOICE, "border-transparent")}
+                    >
+                      <svg viewBox="-90 -225 180 350" className="h-[92px]" aria-hidden="true">
+                        <Lines from={-90} to={90} />
+                        <Glyph letter={drawing} x={centred(drawing, 0)} weight={12} />
+                      </svg>
+                    </button>
+                  ))}
+                </div>
               </div>
-            </div>
-          ))}
-        </div>
-      )}
-    </Loaded>
+            ))}
+          </div>
+        )}
+      </Loaded>
+    </>
   );
 }
 
