@@ -136,7 +136,7 @@ def _run(settings: Settings, host: str, port: int, i_know: bool) -> None:
 @app.command()
 def serve(data: DataDir = None, host: Host = "127.0.0.1", port: Port = 8000, i_know: IKnow = False) -> None:
     """Serve the application on this machine."""
-    _run(_settings(data), host, port, i_know)
+    _run(_settings(data, offers_demo=True), host, port, i_know)
 
 
 @app.command()

@@ -180,3 +180,39 @@ def test_the_school_is_moved_to_another_time_zone_on_its_page(page: Page, api):
         assert api.get("/api/about").json()["time_zone"] == "Asia/Kathmandu"
     finally:
         api.put("/api/records/time-zone", json={"name": zone})
+
+
+def test_a_row_is_finished_only_when_its_last_letter_is_kept(page: Page):
+    choose_row(page, "Gus L", "l")
+    for slot in range(5):
+        write(page, corners("l"), slot, points=6)
+        page.keyboard.press("Enter")
+        expect(page.get_by_text(f"{slot + 2} of 6")).to_be_visible()
+    page.wait_for_function("() => document.documentElement.dataset.waiting === '0'")
+
+    held = {}
+    page.route("**/attempts", lambda route: held.setdefault("attempt", route))
+    page.route("**/finish", lambda route: held.setdefault("finish", route))
+    page.evaluate(
+        """() => {
+            window.ends = [];
+            new MutationObserver(() => {
+                const now = document.querySelector('header [aria-live]').textContent;
+                if (window.ends.at(-1) !== now) window.ends.push(now);
+            }).observe(document.body, { childList: true, subtree: true, characterData: true });
+        }"""
+    )
+    write(page, corners("l"), 5, points=6)
+    page.keyboard.press("Enter")
+    page.wait_for_timeout(600)
+    too_soon = held["finish"].fetch() if "finish" in held else None
+    held["attempt"].continue_()
+    page.wait_for_timeout(600)
+    if too_soon is None:
+        held["finish"].continue_()
+    else:
+        held["finish"].fulfill(response=too_soon)
+    page.wait_for_timeout(600)
+    expect(page.get_by_text("Touch your best one.")).to_be_visible()
+    ends = page.evaluate("() => window.ends")
+    assert ends[ends.index("done") :] == ["done"]

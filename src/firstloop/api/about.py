@@ -4,14 +4,18 @@ from __future__ import annotations
 
 from datetime import date
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Request
 from pydantic import BaseModel
 
 import firstloop
-from firstloop.api.deps import Db, SettingsDep, Today
+from firstloop.api.deps import Db, DemoSchoolDep, SettingsDep, Today
+from firstloop.api.server.demo_school import DemoState
+from firstloop.api.server.errors import CONFLICT
+from firstloop.api.server.reach import is_loopback
 from firstloop.core.check.letter import CHECKER_VERSION
 from firstloop.services import classes, records
 from firstloop.services.classes import LevelView, RulingView
+from firstloop.store.errors import ConflictError
 
 router = APIRouter(tags=["about"])
 
@@ -26,6 +30,7 @@ class AboutOut(BaseModel):
     checker: str
     database: str
     simulated_pen: bool
+    offers_demo: bool
     time_zone: str
     today: date
 
@@ -38,9 +43,33 @@ def about(session: Db, on: Today, settings: SettingsDep) -> AboutOut:
         checker=CHECKER_VERSION,
         database=settings.database.name,
         simulated_pen=settings.simulated_pen,
+        offers_demo=settings.offers_demo,
         time_zone=records.time_zone(session).name,
         today=on,
     )
+
+
+class DemoSchoolOut(BaseModel):
+    """How far the demo school beside is, and where it is served once it is ready."""
+
+    state: DemoState
+    url: str
+
+
+@router.get("/demo-school")
+def get_demo_school(demo: DemoSchoolDep) -> DemoSchoolOut:
+    """Whether the demo school can be looked at."""
+    return DemoSchoolOut(state=demo.state, url=demo.url)
+
+
+@router.post("/demo-school", status_code=202, responses=CONFLICT)
+def start_demo_school(request: Request, settings: SettingsDep, demo: DemoSchoolDep) -> DemoSchoolOut:
+    """Make the demo school and serve it beside, on this machine alone; the records have none of it."""
+    here = request.client is not None and is_loopback(request.client.host)
+    if not settings.offers_demo or not here:
+        raise ConflictError("The demo school is looked at on the computer that First Loop was started on.")
+    demo.start()
+    return DemoSchoolOut(state=demo.state, url=demo.url)
 
 
 @router.get("/rulings")

@@ -19,6 +19,7 @@ from firstloop.api.resources import ROUTERS
 from firstloop.api.server.beside import Beside
 from firstloop.api.server.bodies import USUAL_MOST
 from firstloop.api.server.day_keeper import DayKeeper
+from firstloop.api.server.demo_school import DemoSchool
 from firstloop.api.server.docs_page import add_docs_page
 from firstloop.api.server.doors import Doors
 from firstloop.api.server.errors import EVERYWHERE, add_handlers
@@ -70,6 +71,7 @@ def create_app(settings: Settings, judge: Judge | None = None, web_dir: Path | N
         if judges is not None:
             judges.stop()
         app.state.beside.stop()
+        app.state.demo_school.stop()
         engine.dispose()
 
     app = FastAPI(
@@ -85,6 +87,7 @@ def create_app(settings: Settings, judge: Judge | None = None, web_dir: Path | N
     app.state.judge = judge or judges or here
     app.state.gate, app.state.left_over = Gate(AT_ONCE), left_over
     app.state.beside = Beside(min(1, settings.judges))
+    app.state.demo_school = DemoSchool(settings.data_dir / "demo-school")
     app.add_middleware(GZipMiddleware, minimum_size=1500, compresslevel=4)
     app.add_middleware(Doors, listens_on=settings.listens_on)
     add_handlers(app)

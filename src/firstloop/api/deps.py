@@ -13,6 +13,7 @@ from sqlalchemy.orm import Session
 
 from firstloop.api.given import RecordId
 from firstloop.api.server.beside import Beside
+from firstloop.api.server.demo_school import DemoSchool
 from firstloop.api.server.gate import Gate
 from firstloop.api.server.left_over import LeftOver
 from firstloop.api.settings import Settings
@@ -44,6 +45,12 @@ async def get_left_over(request: Request) -> LeftOver:
     """What sees to ink and evidence that were left over."""
     left_over: LeftOver = request.app.state.left_over
     return left_over
+
+
+async def get_demo_school(request: Request) -> DemoSchool:
+    """The demo school beside the records."""
+    demo_school: DemoSchool = request.app.state.demo_school
+    return demo_school
 
 
 async def get_settings(request: Request) -> Settings:
@@ -85,6 +92,7 @@ Day = Annotated[date, BeforeValidator(_plain_day)]
 JudgeDep = Annotated[Judge, Depends(get_judge)]
 BesideDep = Annotated[Beside, Depends(get_beside)]
 GateDep = Annotated[Gate, Depends(get_gate)]
+DemoSchoolDep = Annotated[DemoSchool, Depends(get_demo_school)]
 LeftOverDep = Annotated[LeftOver, Depends(get_left_over)]
 SettingsDep = Annotated[Settings, Depends(get_settings)]
 ClassId = Annotated[RecordId | None, Query(description="Whose house style; the default style without it.")]

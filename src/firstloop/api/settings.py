@@ -32,12 +32,15 @@ class Settings:
         Processes in which ink is judged; 0 judges in the server itself, as tests and one-off work do.
     listens_on : tuple of str
         Addresses that it can be reached at beside those that only this machine has.
+    offers_demo : bool
+        Whether the demo school can be started beside it.
     """
 
     data_dir: Path
     simulated_pen: bool = False
     judges: int = 0
     listens_on: tuple[str, ...] = ()
+    offers_demo: bool = False
 
     @property
     def database(self) -> Path:

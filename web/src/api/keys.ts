@@ -4,6 +4,7 @@ import type { QueueOrder } from "./client";
 /** Where every answer is kept. No query spells its key anywhere else. */
 export const keys = {
   about: () => ["about"],
+  demoSchool: () => ["demo-school"],
   classes: () => ["classes"],
   archived: () => ["classes", "archived"],
   counts: () => ["classes", "counts"],

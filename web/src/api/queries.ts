@@ -150,6 +150,26 @@ export const useModel = (text: string, classId: number) =>
     placeholderData: keepPreviousData,
   });
 
+/** The demo school beside: how far it is, asked again while it is being made. */
+export function useDemoSchool() {
+  const client = useQueryClient();
+  const query = useQuery({
+    queryKey: keys.demoSchool(),
+    queryFn: () => got(api.GET("/api/demo-school")),
+    refetchInterval: (one) => (one.state.data?.state === "making" ? 1500 : false),
+  });
+  const start = useMutation({
+    mutationFn: () => got(api.POST("/api/demo-school")),
+    onSuccess: (found) => showNewest(client, keys.demoSchool(), found),
+  });
+  return {
+    state: query.data?.state ?? "off",
+    url: query.data?.url ?? "",
+    start: () => start.mutate(),
+    error: start.error,
+  };
+}
+
 /** The slips of some letters, those of the first letter first. */
 export const useSlipsOf = (letters: string[], classId: number): SlipOf[] =>
   useQueries({

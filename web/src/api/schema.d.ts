@@ -24,6 +24,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/demo-school": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Demo School
+         * @description Whether the demo school can be looked at.
+         */
+        get: operations["get_demo_school"];
+        put?: never;
+        /**
+         * Start Demo School
+         * @description Make the demo school and serve it beside, on this machine alone; the records have none of it.
+         */
+        post: operations["start_demo_school"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rulings": {
         parameters: {
             query?: never;
@@ -1698,6 +1722,8 @@ export interface components {
             database: string;
             /** Simulated Pen */
             simulated_pen: boolean;
+            /** Offers Demo */
+            offers_demo: boolean;
             /** Time Zone */
             time_zone: string;
             /**
@@ -2266,6 +2292,21 @@ export interface components {
             lines: components["schemas"]["Lines"];
             attempt: components["schemas"]["AttemptView"];
         };
+        /**
+         * DemoSchoolOut
+         * @description How far the demo school beside is, and where it is served once it is ready.
+         */
+        DemoSchoolOut: {
+            state: components["schemas"]["DemoState"];
+            /** Url */
+            url: string;
+        };
+        /**
+         * DemoState
+         * @description How far the demo school is.
+         * @enum {string}
+         */
+        DemoState: "off" | "making" | "ready" | "failed";
         /**
          * Dots
          * @description When dots and bars are written.
@@ -3055,7 +3096,8 @@ export interface components {
         };
         /**
          * MovedLetter
-         * @description A letter that stands elsewhere in the second grouping, and why; ``parts`` if most of its family do not.
+         * @description A letter that stands elsewhere in the second grouping, and why; ``parts`` if most of its family goes
+         *     another way.
          */
         MovedLetter: {
             /** Letter */
@@ -4343,6 +4385,145 @@ export interface operations {
             };
             /** @description A page of another site asked. */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    get_demo_school: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DemoSchoolOut"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    start_demo_school: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DemoSchoolOut"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The record cannot be changed in this way; nothing was changed. */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

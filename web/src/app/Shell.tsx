@@ -4,6 +4,7 @@ import { NavLink, Outlet, useNavigate } from "react-router";
 import { useLine } from "@/api/queries";
 import { longDate } from "./days";
 import { FindDialog } from "./FindDialog";
+import { FirstDay } from "./FirstDay";
 import { KeysDialog } from "./KeysDialog";
 import { useClass, useSchool } from "./school";
 import { SCREENS } from "./screens";
@@ -26,6 +27,7 @@ export function Shell() {
         tabIndex={-1}
         className="flex min-w-0 flex-col px-8 pt-6 pb-6 outline-none max-[1100px]:px-6"
       >
+        <FirstDay />
         <Outlet />
       </main>
       <KeysDialog open={open === "keys"} onOpenChange={(on) => setOpen(on ? "keys" : null)} />

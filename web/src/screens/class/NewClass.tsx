@@ -1,8 +1,10 @@
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { useClassSteps } from "@/api/classes";
+import { beginFirstDay } from "@/app/FirstDay";
 import { PageHead } from "@/app/Shell";
 import { useSchool } from "@/app/school";
+import { DemoSchool } from "@/screens/records/DemoSchool";
 import { Archive, Backup } from "@/screens/records/parts";
 import { Button } from "@/ui/Button";
 import { Care } from "./Care";
@@ -18,6 +20,7 @@ export function NewClass() {
       </p>
       <ClassName />
       <div className="mt-10 grid gap-6">
+        <DemoSchool />
         <Backup />
         <Archive />
       </div>
@@ -51,6 +54,7 @@ function ClassName({ onMade }: { onMade?: (id: number) => void }) {
       className="mt-8 max-w-2xl border-t-2 border-ink pt-4"
       onSubmit={(event) => {
         event.preventDefault();
+        if (!onMade) beginFirstDay(); // before the class is there: this screen goes with its coming
         add.mutate(name.trim(), { onSuccess: (made) => onMade?.(made.id) });
       }}
     >

@@ -5,6 +5,7 @@ import { dayFormat } from "@/app/days";
 import { PageHead } from "@/app/Shell";
 import { useClass, useSchool } from "@/app/school";
 import { Button, LINK } from "@/ui/Button";
+import { DemoSchool } from "./DemoSchool";
 import { Archive, Backup, FileChoice, Part, PutAway, Trouble } from "./parts";
 
 const writtenOn = dayFormat({ dateStyle: "long" });
@@ -21,6 +22,7 @@ export function RecordsScreen() {
         <OneChild />
         <PutAway chosen={chosen} last={classes.length === 1} />
         <Archive />
+        <DemoSchool />
         <Days />
         <SetAside />
       </div>

@@ -1,0 +1,5 @@
+"""``python -m firstloop``: the command line."""
+
+from firstloop.cli import app
+
+app()
