@@ -192,6 +192,7 @@ SCREENS = (
     "/letters/b",
     "/letters/n/class",
     "/style",
+    "/differences",
     "/board?text=b",
     "/board?text=m n&look=dark",
     "/write",

@@ -25,6 +25,7 @@ import { FamiliesScreen } from "@/screens/families/FamiliesScreen";
 import { LetterInClass } from "@/screens/letters/LetterInClass";
 import { LetterScreen } from "@/screens/letters/LetterScreen";
 import { RecordsScreen } from "@/screens/records/RecordsScreen";
+import { DifferencesScreen } from "@/screens/style/DifferencesScreen";
 import { StyleScreen } from "@/screens/style/StyleScreen";
 import { TodayScreen } from "@/screens/today/TodayScreen";
 import { ChooseRow } from "@/screens/write/ChooseRow";
@@ -81,6 +82,7 @@ createRoot(document.getElementById("root") as HTMLElement).render(
               <Route path="/today" element={<TodayScreen />} />
               <Route path="/families" element={<FamiliesScreen />} />
               <Route path="/style" element={<StyleScreen />} />
+              <Route path="/differences" element={<DifferencesScreen />} />
               <Route path="/letters/:char?" element={<LetterScreen />} />
               <Route path="/letters/:char/class" element={<LetterInClass />} />
               <Route path="/write" element={<ChooseRow />} />

@@ -5,12 +5,13 @@ from __future__ import annotations
 from fastapi import APIRouter, Response
 from pydantic import Field
 
-from firstloop.api.deps import Db, Now
+from firstloop.api.deps import ClassId, Db, Now
 from firstloop.api.given import Given, RecordId, StyleDoc
 from firstloop.api.server.errors import NOT_FOUND
 from firstloop.formats.style_json import write_style
-from firstloop.services import styles
+from firstloop.services import differences, styles
 from firstloop.services.classes import ClassView
+from firstloop.services.differences import DifferenceView
 from firstloop.services.styles import StyleLook, StyleVersion
 
 router = APIRouter(tags=["house styles"])
@@ -31,6 +32,12 @@ def look_at_style(given: StyleLookIn) -> StyleLook:
     """Draw a style that need not be kept: every choice on its letters, a line of text, what changes."""
     against = given.against.model_dump() if given.against else None
     return styles.look(given.style.model_dump(), against, given.text, given.letter)
+
+
+@router.get("/differences", responses=NOT_FOUND)
+def list_differences(session: Db, class_id: ClassId = None) -> list[DifferenceView]:
+    """Where schools differ: both ways drawn, what speaks for each, what the class takes."""
+    return differences.where_schools_differ(session, class_id)
 
 
 @router.get("/styles")

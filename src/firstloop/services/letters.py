@@ -150,6 +150,10 @@ class LineDrawing:
     width: float
 
 
+_NUMBER_OFF = 30.0  # SVG units between the start of a stroke and the middle of its number
+_A_DOT_XH = 0.05
+
+
 def _r(value: float) -> float:
     return round(float(value), 2)
 
@@ -166,6 +170,19 @@ def drawing(model: Letter) -> LetterDrawing:
     return LetterDrawing(
         char=model.char, paths=pen.strokes, bounds=[_r(v * UNITS) for v in (left, -top, right, -bottom)]
     )
+
+
+def numbered_paths(model: Letter) -> list[tuple[str, list[float]]]:
+    """Path data of every stroke, and the middle of its number: off its start, away from it, SVG units."""
+    pen = SvgPen(UNITS)
+    model.draw(pen)
+    out = []
+    for path, sampled in zip(pen.strokes, model.sampled, strict=True):
+        start, middle = sampled.points[0], sampled.points.mean(axis=0)
+        away = start - middle if np.ptp(sampled.points, axis=0).max() > _A_DOT_XH else np.array([0.0, 1.0])
+        x, y = start * UNITS + _NUMBER_OFF * away / float(np.hypot(*away))
+        out.append((path, [_r(x), _r(-y)]))
+    return out
 
 
 def _strokes(model: Letter) -> list[StrokeModel]:

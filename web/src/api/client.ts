@@ -29,6 +29,7 @@ export type StyleDoc = Schemas["StyleDoc"];
 export type StyleLook = Schemas["StyleLook"];
 export type StyleVersion = Schemas["StyleVersion"];
 export type ChildsLetter = Schemas["ChildsLetter"];
+export type Difference = Schemas["DifferenceView"];
 export type Slip = Schemas["SlipDrawing"];
 /** A slip with the letter it is one of. */
 export type SlipOf = Slip & { char: string };

@@ -50,6 +50,7 @@ export const keys = {
     family,
     ...parts,
   ],
+  differences: (classId: number) => ["letters", classId, "differences"],
   sounds: (classId: number) => ["sounds", classId],
   model: (classId: number, text: string) => ["letters", classId, "model", text],
   slips: (classId: number, char: string) => ["letters", classId, "slips", char],

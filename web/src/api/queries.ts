@@ -135,6 +135,13 @@ export const useRulePreview = (
     placeholderData: keepPreviousData,
   });
 
+/** Where schools differ, both ways drawn. */
+export const useDifferences = (classId: number) =>
+  useQuery({
+    queryKey: keys.differences(classId),
+    queryFn: () => got(api.GET("/api/differences", { params: { query: { class_id: classId } } })),
+  });
+
 export const useSounds = (classId: number) =>
   useQuery({
     queryKey: keys.sounds(classId),

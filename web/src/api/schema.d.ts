@@ -456,6 +456,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/differences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Differences
+         * @description Where schools differ: both ways drawn, what speaks for each, what the class takes.
+         */
+        get: operations["list_differences"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/styles": {
         parameters: {
             query?: never;
@@ -2308,6 +2328,24 @@ export interface components {
          */
         DemoState: "off" | "making" | "ready" | "failed";
         /**
+         * DifferenceView
+         * @description A question with both ways, which one is taken when nobody chooses and why.
+         *
+         *     ``chosen`` is the side that the class takes, where its house style says so.
+         */
+        DifferenceView: {
+            /** Key */
+            key: string;
+            /** Question */
+            question: string;
+            /** Sides */
+            sides: components["schemas"]["SideView"][];
+            /** Why */
+            why: string;
+            /** Chosen */
+            chosen: number | null;
+        };
+        /**
          * Dots
          * @description When dots and bars are written.
          * @enum {string}
@@ -3206,6 +3244,18 @@ export interface components {
             text: string;
         };
         /**
+         * NumberedStroke
+         * @description A stroke as SVG path data (hundredths of the middle band, y down), and where its number stands.
+         */
+        NumberedStroke: {
+            /** Path */
+            path: string;
+            /** Number */
+            number: number | null;
+            /** At */
+            at: number[];
+        };
+        /**
          * OptionView
          * @description One form of a letter, drawn.
          */
@@ -3691,6 +3741,24 @@ export interface components {
          * @enum {string}
          */
         Severity: "near" | "fix" | "told";
+        /**
+         * SideView
+         * @description One way to do it: its name, what speaks for it, and its drawing.
+         */
+        SideView: {
+            /** Name */
+            name: string;
+            /** Speaks */
+            speaks: string;
+            /** Strokes */
+            strokes: components["schemas"]["NumberedStroke"][];
+            /** Width */
+            width: number;
+            /** Crossed */
+            crossed: number;
+            /** Ruled */
+            ruled: boolean;
+        };
         /**
          * SlipDrawing
          * @description A way to go wrong: samples of each stroke with times, SVG units, and what it would be read as.
@@ -6405,6 +6473,92 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StyleLook"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    list_differences: {
+        parameters: {
+            query?: {
+                /** @description Whose house style; the default style without it. */
+                class_id?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DifferenceView"][];
                 };
             };
             /** @description The request could not be read. */

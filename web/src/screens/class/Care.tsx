@@ -22,7 +22,11 @@ export function Care({ linked = false }: { linked?: boolean }) {
       </p>
       <p>
         First Loop measures letters; it does not diagnose. Where difficulty lasts, or writing hurts, ask the
-        qualified professionals your school works with.
+        qualified professionals your school works with. What is taught, and how, is your school’s:{" "}
+        <Link className="underline underline-offset-4" to="/differences">
+          where schools differ
+        </Link>
+        .
       </p>
     </section>
   );

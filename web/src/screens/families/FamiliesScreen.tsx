@@ -39,9 +39,12 @@ export function FamiliesScreen() {
   );
   return (
     <>
-      <PageHead title="Families" sub={style.name}>
+      <PageHead crowded title="Families" sub={style.name}>
         <LinkButton look="quiet" to="/style">
           House style
+        </LinkButton>
+        <LinkButton look="quiet" to="/differences">
+          Where schools differ
         </LinkButton>
         <a
           className="text-body underline decoration-pale underline-offset-4 hover:decoration-ink"

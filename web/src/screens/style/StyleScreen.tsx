@@ -6,7 +6,7 @@ import { PageHead } from "@/app/Shell";
 import { useClass } from "@/app/school";
 import { centred, Glyph } from "@/line/Letter";
 import { Lines, Strip } from "@/line/Strip";
-import { Button } from "@/ui/Button";
+import { Button, LinkButton } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
 import { Loaded } from "@/ui/States";
 import { Adjusting } from "./Adjusting";
@@ -68,7 +68,11 @@ function Choosing() {
   });
   return (
     <>
-      <PageHead title="House style" sub={`${name} · ${followed.name}, version ${followed.version}`} />
+      <PageHead crowded title="House style" sub={`${name} · ${followed.name}, version ${followed.version}`}>
+        <LinkButton look="quiet" to="/differences">
+          Where schools differ
+        </LinkButton>
+      </PageHead>
       <Loaded query={query} what="the letters">
         {(look) => (
           <>
