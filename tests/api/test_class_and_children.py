@@ -175,3 +175,43 @@ def test_a_class_that_nobody_could_write_in_is_refused(client, given):
     before = client.get("/api/classes").json()
     assert client.patch("/api/classes/1", json=given).status_code in (400, 422)
     assert client.get("/api/classes").json() == before
+
+
+def test_a_row_goes_on_until_its_line_is_full(client, edie):
+    client.patch("/api/classes/1", json={"fill_line": True, "pattern": ["trace", "ring", "alone"]})
+    narrow = client.post("/api/rows", json={"child_id": edie["id"], "letter": "l"}).json()
+    wide = client.post("/api/rows", json={"child_id": edie["id"], "letter": "m"}).json()
+    for row in (narrow, wide):
+        assert row["support"][:2] == ["trace", "ring"]
+        assert set(row["support"][2:]) == {"alone"}
+        full = len(row["support"]) * row["slot_mm"]
+        assert full <= 174 < full + row["slot_mm"]
+    assert len(narrow["support"]) > len(wide["support"])
+    client.patch("/api/classes/1", json={"xh_mm": 20, "pattern": ["trace"] * 8})
+    big = client.post("/api/rows", json={"child_id": edie["id"], "letter": "m"}).json()
+    assert big["support"] == ["trace"] * 8 + ["alone"]  # what is to be traced is traced
+    own = client.post("/api/rows", json={"child_id": edie["id"], "letter": "m", "support": ["alone"]}).json()
+    assert own["support"] == ["alone"]
+
+
+def test_a_letter_begun_in_a_ring_is_helped_and_no_evidence(client, edie, rng):
+    client.patch("/api/classes/1", json={"pattern": ["ring", "alone"]})
+    row = start(client, edie["id"])
+    post(client, row, 1, strokes("n", rng, fault="start.bottom", size=1), support="ring")
+    post(client, row, 2, strokes("n", rng), support="alone")
+    (state,) = client.get(f"/api/children/{edie['id']}").json()["letters"]
+    assert (state["letter"], state["attempts"]) == ("n", 2)
+    told = client.get(f"/api/children/{edie['id']}/letters/n").json()
+    assert told["slips"] == []
+    assert told["standings"][0]["why"].startswith("learning: 1 of the last 1 alone")
+
+
+def test_washed_or_not_is_seen_at_once_and_old_rows_keep_their_lines(client, edie):
+    before = client.post("/api/rows", json={"child_id": edie["id"], "letter": "n"}).json()
+    assert before["ruled"]["washed"]
+    changed = client.patch("/api/classes/1", json={"washed": False, "layered": True}).json()
+    assert (changed["ruled"]["washed"], changed["layered"]) == (False, True)
+    same = client.get(f"/api/rows/{before['id']}").json()
+    assert (same["layered"], same["lines"], same["support"]) == (False, before["lines"], before["support"])
+    after = client.post("/api/rows", json={"child_id": edie["id"], "letter": "n"}).json()
+    assert (after["layered"], after["ruled"]["washed"]) == (True, False)

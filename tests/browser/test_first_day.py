@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from itertools import pairwise
+
 import httpx2
 import pytest
 from playwright.sync_api import Page, expect
@@ -96,6 +98,36 @@ def test_a_class_is_set_up_on_its_line_and_its_next_row_goes_so(page: Page, scho
     write(page, corners("l"), 0, points=6)
     page.keyboard.press("Enter")
     expect(page.get_by_text("2 of 4")).to_be_visible()
+
+
+def test_letters_on_top_of_one_another_are_kept_side_by_side(page: Page, school, records):
+    new_class(page, school, "Kittiwake class")
+    add_list(page, "Edie W")
+    page.get_by_role("button", name="Add 1 child").click()
+    page.get_by_role("link", name="Set up").click()
+    page.get_by_label("The same letter on top of itself").check()
+    page.get_by_role("button", name="One more from a ring").click()
+    expect(page.get_by_text("7 letters: those to trace")).to_be_visible()
+    page.get_by_label("The middle band in a faint wash").uncheck()
+    expect(page.get_by_role("img", name="The class's line").locator("rect")).to_have_count(0)
+    page.wait_for_load_state("networkidle")
+    choose_row(page, "Edie W", "l", school)
+    paper = page.get_by_role("img", name="Row of l")
+    for number in range(3):
+        write(page, corners("l"), 0, points=6)
+        page.keyboard.press("Enter")
+        expect(page.get_by_text(f"{number + 2} of 7")).to_be_visible()
+    strokes = paper.locator("g[pointer-events=none] > g")
+    colours = strokes.evaluate_all("all => all.map((one) => one.getAttribute('stroke'))")
+    assert len(set(colours)) == 3
+    lefts = strokes.evaluate_all("all => all.map((one) => one.getBoundingClientRect().left)")
+    assert max(lefts) - min(lefts) < 3  # on top of one another
+    page.wait_for_function("() => document.documentElement.dataset.waiting === '0'")
+    row = records.get("/api/rows/1").json()
+    kept = [one["strokes"][0]["x"][0] for one in row["attempts"]]
+    steps = [b - a for a, b in pairwise(kept)]
+    assert steps == pytest.approx([row["slot_mm"]] * 2, abs=0.5)  # and beside one another to be looked at
+    assert {one["verdict"] for one in row["attempts"]} == {"secure"}
 
 
 def test_a_child_is_changed_moved_erased_and_brought_back(page: Page, school):

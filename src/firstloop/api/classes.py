@@ -61,7 +61,10 @@ class ClassChange(Given):
     ruling: str | None = None
     xh_mm: FiniteFloat | None = None
     level: LevelName | None = None
+    washed: bool | None = None
     pattern: list[SupportName] | None = Field(default=None, min_length=1, max_length=12)
+    fill_line: bool | None = None
+    layered: bool | None = None
     archived: bool | None = None
 
 

@@ -1,4 +1,4 @@
-"""How much a letter is helped in a row: traced, finished, or written alone; and which is next."""
+"""How much a letter is helped in a row, from traced to written alone; and which is next."""
 
 from __future__ import annotations
 
@@ -7,10 +7,11 @@ from enum import StrEnum
 
 
 class Support(StrEnum):
-    """How much help a letter is written with."""
+    """How much help a letter is written with: all of it, its beginning, where it starts, or nothing."""
 
     TRACE = "trace"
     FINISH = "finish"
+    RING = "ring"
     ALONE = "alone"
 
 
@@ -23,6 +24,15 @@ USUAL_ROW = (
     Support.ALONE,
 )
 """How a row goes for a letter that is new."""
+
+
+def filled(pattern: Sequence[Support], fits: int) -> list[Support]:
+    """A row that goes on alone until its line, which holds so many letters, is full.
+
+    What helps a letter is never cut off: the line is then longer.
+    """
+    helped = [one for one in pattern if one is not Support.ALONE]
+    return [*helped, *[Support.ALONE] * max(fits - len(helped), 1)]
 
 
 def still_to_write(pattern: Sequence[Support], counted: int) -> list[Support]:

@@ -18,7 +18,7 @@ from pydantic import (
 from firstloop.core.ink import PAGE_MM
 
 Mark = Literal["secure", "near", "fix"]
-SupportName = Literal["trace", "finish", "alone"]
+SupportName = Literal["trace", "finish", "ring", "alone"]
 LevelName = Literal["starting", "growing", "settled"]
 SeenName = Literal["bottom", "direction", "lift", "order", "fine"]
 HandName = Literal["right", "left"]

@@ -175,6 +175,7 @@ class _Row(_OnLines):
     started_at: When
     finished_at: When | None
     support: list[SupportName] = Field(max_length=200)
+    layered: bool = False
     next_code: str | None = Field(max_length=30)
     style: int
     attempts: list[_Attempt] = Field(max_length=1000)

@@ -89,7 +89,11 @@ class RulingView:
 
 @dataclass(frozen=True)
 class ClassView:
-    """A class with its children; ``pattern`` is how its rows go."""
+    """A class with its children.
+
+    ``pattern`` is how its rows go, ``fill_line`` whether they go on until the line is full, ``layered``
+    whether their letters are written on top of one another.
+    """
 
     id: int
     name: str
@@ -98,6 +102,8 @@ class ClassView:
     xh_mm: float
     level: Level
     pattern: list[Support]
+    fill_line: bool
+    layered: bool
     style: ClassStyle
     children: list[ChildView]
     archived: bool
@@ -129,11 +135,11 @@ def style_fields(style: HouseStyle) -> dict[str, Any]:
     }
 
 
-def ruling_view(key: str) -> RulingView:
-    """A ruling to be drawn."""
+def ruling_view(key: str, washed: bool | None = None) -> RulingView:
+    """A ruling to be drawn, its middle band tinted as it is usual for it or as the class has it."""
     kind = ruling_kind(key)
     lines = [RuledLineView(**vars(line)) for line in kind.lines]
-    return RulingView(key, say(f"ruling.{key}"), lines, kind.washed, kind.boxes)
+    return RulingView(key, say(f"ruling.{key}"), lines, kind.washed if washed is None else washed, kind.boxes)
 
 
 def row_pattern(school_class: SchoolClass) -> list[Support]:
@@ -147,10 +153,12 @@ def class_view(one: SchoolClass) -> ClassView:
         id=one.id,
         name=one.name,
         ruling=one.ruling,
-        ruled=ruling_view(one.ruling),
+        ruled=ruling_view(one.ruling, one.washed),
         xh_mm=one.xh_mm,
         level=Level(one.level),
         pattern=row_pattern(one),
+        fill_line=one.fill_line,
+        layered=one.layered,
         style=ClassStyle(id=one.style.id, version=one.style.version, **style_fields(house_style(one))),
         children=[child_view(child) for child in one.children],
         archived=one.archived_at is not None,
@@ -202,8 +210,8 @@ def change(session: Session, class_id: int, at: datetime, **fields: Any) -> Clas
     Parameters
     ----------
     fields
-        Of ``name``, ``ruling``, ``xh_mm``, ``level``, ``pattern`` (how its rows go), and ``archived``:
-        whether it is put away.
+        Of ``name``, ``ruling``, ``xh_mm``, ``washed``, ``level``, ``pattern`` (how its rows go),
+        ``fill_line``, ``layered``, and ``archived``: whether it is put away.
 
     Raises
     ------

@@ -150,7 +150,7 @@ def _queue_row(row: Row) -> QueueRow:
     summary = row_summary(row)
     return QueueRow(
         **vars(summary),
-        ruled=ruling_view(row.ruling),
+        ruled=ruling_view(row.ruling, row.child.school_class.washed),
         lines=lines_view(row.lines),
         slot_mm=slot_width_xh(letter(row.letter, house_style(row))) * row.lines.xh_mm,
         attempts=[_queue_attempt(attempt, row.lines.xh_mm) for attempt in row.attempts],

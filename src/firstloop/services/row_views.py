@@ -126,6 +126,7 @@ class RowView:
     slot_mm: float
     letter_left_mm: float
     support: list[Support]
+    layered: bool
     to_write: list[Support]
     attempts: list[AttemptView]
     next_time: str
@@ -257,12 +258,13 @@ def row_view(session: Session, row: Row) -> RowView:
         started_at=row.started_at,
         finished=row.finished_at is not None,
         ruling=row.ruling,
-        ruled=ruling_view(row.ruling),
+        ruled=ruling_view(row.ruling, row.child.school_class.washed),
         lines=lines_view(row.lines),
         xh_mm=xh_mm,
         slot_mm=slot_width_xh(model) * xh_mm,
         letter_left_mm=letter_left_xh(model, 0) * xh_mm,
         support=pattern,
+        layered=row.layered,
         to_write=still_to_write(pattern, len(counted(row))),
         attempts=[attempt_view(attempt, xh_mm) for attempt in row.attempts],
         next_time=tries[0].child if tries else say("well-done"),

@@ -16,7 +16,8 @@ from firstloop.core.check.letter import CHECKER_VERSION
 from firstloop.core.check.vocabulary.grades import Verdict
 from firstloop.core.letterforms.library import letter
 from firstloop.core.ruling import Ruling, ruling_kind
-from firstloop.core.supports import Support, still_to_write
+from firstloop.core.slots import fit_on_a_line
+from firstloop.core.supports import Support, filled, still_to_write
 from firstloop.core.teaching.advice import agreed_mark
 from firstloop.core.teaching.marking import unchosen
 from firstloop.services import evidence
@@ -80,9 +81,14 @@ def start(session: Session, child_id: int, char: str, support: Sequence[str], at
     """
     child = get_child(session, child_id)
     school_class = child.school_class
-    letter(char, house_style(school_class))
-    pattern = [str(one) for one in support or row_pattern(school_class)]
-    row = store.start_row(session, child, char, at, school_class.ruling, fresh_lines(school_class), pattern)
+    model = letter(char, house_style(school_class))
+    pattern = [Support(one) for one in support] or row_pattern(school_class)
+    if school_class.fill_line and not support:
+        pattern = filled(pattern, fit_on_a_line(model, school_class.xh_mm))
+    row = store.start_row(
+        session, child, char, at, school_class.ruling, fresh_lines(school_class), list(map(str, pattern))
+    )
+    row.layered = school_class.layered
     session.commit()
     return get(session, row.id)
 

@@ -30,7 +30,8 @@ def next_letter(session: Session, row_id: int) -> KeptStrokes:
     NotFoundError
     """
     row = row_store.get_row(session, row_id)
-    slot = len(row.attempts)
+    written = len(row.attempts)
+    slot = 0 if row.layered else written
     earlier = [
         (attempt.position, attempt_ink(attempt, one))
         for one in row_store.find_rows(session, child_id=row.child_id, letter=row.letter, limit=3)
@@ -41,13 +42,13 @@ def next_letter(session: Session, row_id: int) -> KeptStrokes:
     style, ruling = house_style(row), row.lines
     model = letter(row.letter, style)
     if earlier:
-        position, group = earlier[slot % len(earlier)]
+        position, group = earlier[written % len(earlier)]
         away_mm = slot_width_xh(model) * (slot - position) * ruling.xh_mm
         return [from_stroke(stroke) for stroke in _moved(group, away_mm)]
-    rng = np.random.default_rng(row.id * 100 + slot)
+    rng = np.random.default_rng(row.id * 100 + written)
     left_mm = letter_left_xh(model, slot) * ruling.xh_mm
-    written = write(row.letter, rng, style=style, ruling=ruling, left_mm=left_mm)
-    return [from_stroke(stroke) for stroke in written.strokes]
+    ink = write(row.letter, rng, style=style, ruling=ruling, left_mm=left_mm)
+    return [from_stroke(stroke) for stroke in ink.strokes]
 
 
 def whole_word(session: Session, word_id: int) -> KeptStrokes:

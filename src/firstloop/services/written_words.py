@@ -62,7 +62,7 @@ def word_view(word: WrittenWord) -> WordView:
         child=child_view(word.child),
         text=word.text,
         started_at=word.started_at,
-        ruled=ruling_view(word.ruling),
+        ruled=ruling_view(word.ruling, word.child.school_class.washed),
         lines=lines_view(ruling),
         xh_mm=ruling.xh_mm,
         left_mm=LEFT_XH * ruling.xh_mm,

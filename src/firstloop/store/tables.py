@@ -18,6 +18,7 @@ from sqlalchemy import (
     Text,
     TypeDecorator,
     UniqueConstraint,
+    false,
     text,
 )
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
@@ -108,7 +109,12 @@ class HouseStyleRow(Base):
 
 
 class SchoolClass(Base):
-    """A class or group, its ruling, style and level; ``pattern`` is how its rows go, if not as usual."""
+    """A class or group, its ruling, style and level.
+
+    ``washed`` says whether the middle band is tinted, if not as its ruling has it. ``pattern`` is how its
+    rows go, if not as usual, ``fill_line`` whether they go on until the line is full, ``layered`` whether
+    their letters are written on top of one another.
+    """
 
     __tablename__ = "school_class"
     __table_args__ = NUMBERED
@@ -120,7 +126,10 @@ class SchoolClass(Base):
     xh_mm: Mapped[float] = mapped_column(default=10.0)
     level: Mapped[str] = mapped_column(String(10), default="growing")
     tolerances: Mapped[dict[str, float]] = mapped_column(JSON, default=dict)
+    washed: Mapped[bool | None]
     pattern: Mapped[list[str] | None] = mapped_column(JSON(none_as_null=True))
+    fill_line: Mapped[bool] = mapped_column(default=False, server_default=false())
+    layered: Mapped[bool] = mapped_column(default=False, server_default=false())
     archived_at: Mapped[datetime | None] = mapped_column(UtcDateTime)
 
     style: Mapped[HouseStyleRow] = relationship()
@@ -195,6 +204,7 @@ class ErasedChild(Base):
 class Row(OnLines, Base):
     """A row of one letter: who, when, on which lines, with how much support.
 
+    ``layered`` says whether the child wrote its letters on top of one another; kept they stand side by side.
     ``next_code`` is the teacher's choice of what to try next, in place of the checker's. ``settled``
     says whether the day's evidence (:class:`LetterDay`) holds what the row holds now, ``set_aside`` why
     the day could not be worked out.
@@ -215,6 +225,7 @@ class Row(OnLines, Base):
     finished_at: Mapped[datetime | None] = mapped_column(UtcDateTime)
     style_id: Mapped[int] = mapped_column(ForeignKey("house_style.id"))
     support: Mapped[list[str]] = mapped_column(JSON)
+    layered: Mapped[bool] = mapped_column(default=False, server_default=false())
     next_code: Mapped[str | None] = mapped_column(String(30))
     settled: Mapped[bool] = mapped_column(default=False)
     set_aside: Mapped[str | None] = mapped_column(String(200))

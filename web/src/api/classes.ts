@@ -22,6 +22,10 @@ export const useRulings = () =>
 export const useLevelsTold = () =>
   useQuery({ queryKey: keys.levelsTold(), queryFn: () => got(api.GET("/api/levels")), staleTime: Infinity });
 
+/** A class as it will be: what was changed, and what is drawn of it. */
+const changed = (one: SchoolClass, body: ClassChange) =>
+  ({ ...one, ...body, ruled: { ...one.ruled, washed: body.washed ?? one.ruled.washed } }) as SchoolClass;
+
 /** A class made, or set up otherwise. */
 export function useClassSteps() {
   const client = useQueryClient();
@@ -39,7 +43,7 @@ export function useClassSteps() {
         got(api.PATCH("/api/classes/{class_id}", { params: { path: { class_id: id } }, body })),
       onMutate: ({ id, body }) =>
         client.setQueryData<SchoolClass[]>(keys.classes(), (all) =>
-          all?.map((one) => (one.id === id ? ({ ...one, ...body } as SchoolClass) : one)),
+          all?.map((one) => (one.id === id ? changed(one, body) : one)),
         ),
       onSettled: () => {
         if (client.isMutating({ mutationKey: CHANGE }) === 1) onSuccess();

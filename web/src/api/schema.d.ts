@@ -1864,7 +1864,7 @@ export interface components {
              * Support
              * @enum {string}
              */
-            support: "trace" | "finish" | "alone";
+            support: "trace" | "finish" | "ring" | "alone";
             /** Strokes */
             strokes: components["schemas"]["StrokeInk"][];
             /**
@@ -2118,8 +2118,14 @@ export interface components {
             xh_mm?: number | null;
             /** Level */
             level?: ("starting" | "growing" | "settled") | null;
+            /** Washed */
+            washed?: boolean | null;
             /** Pattern */
-            pattern?: ("trace" | "finish" | "alone")[] | null;
+            pattern?: ("trace" | "finish" | "ring" | "alone")[] | null;
+            /** Fill Line */
+            fill_line?: boolean | null;
+            /** Layered */
+            layered?: boolean | null;
             /** Archived */
             archived?: boolean | null;
         };
@@ -2205,7 +2211,10 @@ export interface components {
         };
         /**
          * ClassView
-         * @description A class with its children; ``pattern`` is how its rows go.
+         * @description A class with its children.
+         *
+         *     ``pattern`` is how its rows go, ``fill_line`` whether they go on until the line is full, ``layered``
+         *     whether their letters are written on top of one another.
          */
         ClassView: {
             /** Id */
@@ -2220,6 +2229,10 @@ export interface components {
             level: components["schemas"]["Level"];
             /** Pattern */
             pattern: components["schemas"]["Support"][];
+            /** Fill Line */
+            fill_line: boolean;
+            /** Layered */
+            layered: boolean;
             style: components["schemas"]["ClassStyle"];
             /** Children */
             children: components["schemas"]["ChildView"][];
@@ -3561,7 +3574,7 @@ export interface components {
             /** Letter */
             letter: string;
             /** Support */
-            support?: ("trace" | "finish" | "alone")[];
+            support?: ("trace" | "finish" | "ring" | "alone")[];
         };
         /**
          * RowSummary
@@ -3623,6 +3636,8 @@ export interface components {
             letter_left_mm: number;
             /** Support */
             support: components["schemas"]["Support"][];
+            /** Layered */
+            layered: boolean;
             /** To Write */
             to_write: components["schemas"]["Support"][];
             /** Attempts */
@@ -4096,10 +4111,10 @@ export interface components {
         };
         /**
          * Support
-         * @description How much help a letter is written with.
+         * @description How much help a letter is written with: all of it, its beginning, where it starts, or nothing.
          * @enum {string}
          */
-        Support: "trace" | "finish" | "alone";
+        Support: "trace" | "finish" | "ring" | "alone";
         /**
          * Tails
          * @description How the tails of joined letters end.

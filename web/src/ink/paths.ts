@@ -42,6 +42,10 @@ export function pointsPath(points: number[][], page: Page): string {
 }
 
 /** Left and right end of some ink, units. */
+/** Ink so far to the right, mm. */
+export const moved = (strokes: StrokeInk[], byMm: number): StrokeInk[] =>
+  byMm ? strokes.map((stroke) => ({ ...stroke, x: stroke.x.map((x) => x + byMm) })) : strokes;
+
 export function extent(strokes: StrokeInk[], page: Page): [number, number] {
   const all = strokes.flatMap((stroke) => stroke.x);
   return [page.x(Math.min(...all)), page.x(Math.max(...all))];

@@ -21,11 +21,11 @@ import { type GhostLook, RowStrip } from "./RowStrip";
 import { useQueueOrder } from "./useQueueOrder";
 
 const when = momentFormat({ weekday: "long", day: "numeric", month: "long" });
-const SUPPORTS: Support[] = ["trace", "finish", "alone"];
+const SUPPORTS: Support[] = ["trace", "finish", "ring", "alone"];
 
 /** How the row was made: "2 traced, 1 finished, 3 alone". */
 function made(row: Row): string {
-  const words = { trace: "traced", finish: "finished", alone: "alone" };
+  const words = { trace: "traced", finish: "finished", ring: "from a ring", alone: "alone" };
   const counts = SUPPORTS.map(
     (one) => [row.attempts.filter((a) => a.support === one).length, words[one]] as const,
   );

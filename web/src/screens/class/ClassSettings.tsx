@@ -1,5 +1,5 @@
 import clsx from "clsx";
-import { useState } from "react";
+import { type ReactNode, useState } from "react";
 import { type ClassChange, type LevelTold, useClassSteps, useLevelsTold, useRulings } from "@/api/classes";
 import type { Ruling, SchoolClass, Support } from "@/api/client";
 import { useLine } from "@/api/queries";
@@ -18,6 +18,7 @@ const MOST = 12;
 const SLOTS: { kind: Support; words: string }[] = [
   { kind: "trace", words: "to trace" },
   { kind: "finish", words: "to finish" },
+  { kind: "ring", words: "from a ring" },
   { kind: "alone", words: "alone" },
 ];
 const CARD =
@@ -51,8 +52,15 @@ export function ClassSettings() {
       <div className="mt-4 grid grid-cols-2 gap-x-12 gap-y-6 max-[1100px]:grid-cols-1">
         <Name key={`${chosen.id} name`} chosen={chosen} onName={(name) => set({ name })} />
         <Height key={`${chosen.id} height`} kept={chosen.xh_mm} onHeight={(xh_mm) => set({ xh_mm })} />
-        <Rulings chosen={chosen} onRuling={(ruling) => set({ ruling })} />
-        <Pattern pattern={chosen.pattern} onPattern={(pattern) => set({ pattern })} />
+        <div>
+          <Rulings chosen={chosen} onRuling={(ruling) => set({ ruling })} />
+          <div className="mt-2">
+            <Tick on={chosen.ruled.washed} onTick={(washed) => set({ washed })}>
+              The middle band in a faint wash
+            </Tick>
+          </div>
+        </div>
+        <Pattern chosen={chosen} onChange={set} />
       </div>
       <Levels chosen={chosen} onLevel={(level) => set({ level })} />
       <p className="mt-6 border-t border-hair pt-2 text-small text-graphite">
@@ -180,20 +188,36 @@ function Rulings({ chosen, onRuling }: { chosen: SchoolClass; onRuling: (key: st
   );
 }
 
+function Tick(props: { on: boolean; onTick: (on: boolean) => void; children: ReactNode }) {
+  return (
+    <label className="flex items-center gap-2">
+      <input
+        type="checkbox"
+        checked={props.on}
+        onChange={(event) => props.onTick(event.target.checked)}
+        className="size-5 accent-ink"
+      />
+      {props.children}
+    </label>
+  );
+}
+
 const countOf = (pattern: Support[], kind: Support) => pattern.filter((one) => one === kind).length;
 
-function Pattern({ pattern, onPattern }: { pattern: Support[]; onPattern: (pattern: Support[]) => void }) {
+function Pattern({ chosen, onChange }: { chosen: SchoolClass; onChange: (body: ClassChange) => void }) {
+  const { pattern, fill_line, layered } = chosen;
   const set = (kind: Support, count: number) => {
     const next = SLOTS.flatMap((one) =>
       Array<Support>(one.kind === kind ? count : countOf(pattern, one.kind)).fill(one.kind),
     );
-    if (next.length) onPattern(next);
+    if (next.length) onChange({ pattern: next });
   };
   return (
     <section>
       <h2 className="font-bold">How a row goes</h2>
       <p className="text-small text-graphite">
-        {pattern.length} letters: those to trace first, then those to finish, then alone.
+        {pattern.length} letters: those to trace first, then those to finish, those that show only where to
+        start, then alone.
       </p>
       <div className="mt-2 flex flex-wrap gap-x-6 gap-y-2">
         {SLOTS.map(({ kind, words }) => {
@@ -221,6 +245,14 @@ function Pattern({ pattern, onPattern }: { pattern: Support[]; onPattern: (patte
             </fieldset>
           );
         })}
+      </div>
+      <div className="mt-3 space-y-1">
+        <Tick on={fill_line} onTick={(on) => onChange({ fill_line: on })}>
+          On and on alone, until the line across a page is full
+        </Tick>
+        <Tick on={layered} onTick={(on) => onChange({ layered: on })}>
+          The same letter on top of itself, each time in another colour
+        </Tick>
       </div>
     </section>
   );

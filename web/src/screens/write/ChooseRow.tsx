@@ -1,7 +1,7 @@
 import clsx from "clsx";
 import { useEffect, useState } from "react";
 import { useSearchParams } from "react-router";
-import type { Alphabet, Child, Support } from "@/api/client";
+import type { Alphabet, Child, SchoolClass, Support } from "@/api/client";
 import { useFamilies, useRows } from "@/api/queries";
 import { PageHead } from "@/app/Shell";
 import { useClass } from "@/app/school";
@@ -19,14 +19,16 @@ import { useStartRow } from "./useStartRow";
 const KINDS: [Support, string][] = [
   ["trace", "to trace"],
   ["finish", "to finish"],
+  ["ring", "from a ring"],
   ["alone", "alone"],
 ];
 
 /** How a row of the class goes: "6 letters: 2 to trace, 1 to finish, 3 alone". */
-function rowOf(pattern: Support[]): string {
+function rowOf({ pattern, fill_line, layered }: SchoolClass): string {
   const some = KINDS.map(([kind, words]) => ({ count: pattern.filter((one) => one === kind).length, words }));
   const said = some.filter(({ count }) => count).map(({ count, words }) => `${count} ${words}`);
-  return `${pattern.length} letters: ${said.join(", ")}`;
+  const count = fill_line ? "until the line is full" : `${pattern.length} letters`;
+  return `${count}: ${said.join(", ")}${layered ? ", on top of one another" : ""}`;
 }
 
 /** Who writes what: a child and a letter, then the row starts. */
@@ -54,7 +56,7 @@ export function ChooseRow() {
   }
   return (
     <>
-      <PageHead title="Write" sub={words ? "a word, or a line of words" : rowOf(chosen.pattern)}>
+      <PageHead title="Write" sub={words ? "a word, or a line of words" : rowOf(chosen)}>
         <Choice
           name="What"
           options={[

@@ -7,6 +7,7 @@ import { useLetter, useRow, useRowSteps } from "@/api/queries";
 import { useClass } from "@/app/school";
 import { useKeys } from "@/app/useKeys";
 import { crossOutWaiting, flush, post, shelf, waitingFor, watch } from "@/ink/outbox";
+import { moved } from "@/ink/paths";
 import { usePen } from "@/ink/usePen";
 import { Button, LinkButton } from "@/ui/Button";
 import { Loaded } from "@/ui/States";
@@ -69,6 +70,8 @@ function Writing({ row, letter }: { row: Row; letter: LetterModel }) {
   const written = writtenSoFar(row);
   const support = toCome(row, written)[0] ?? null;
   const [box, paper] = usePaper(row, written.length, support === null);
+  // letters on top of one another are kept side by side: each is moved to the slot it would have had
+  const toItsSlot = row.layered ? row.slot_mm * written.length : 0;
   const slotOf = useCallback((xMm: number) => Math.floor(xMm / row.slot_mm), [row.slot_mm]);
 
   const refresh = useCallback(async () => {
@@ -90,7 +93,7 @@ function Writing({ row, letter }: { row: Row; letter: LetterModel }) {
     enabled: support !== null,
     onChange: (strokes) => keepUnderPen(draft, strokes),
     onDown: (xMm) => {
-      if (pen.hasInk && slotOf(xMm) > written.length) end(false);
+      if (!row.layered && pen.hasInk && slotOf(xMm) > written.length) end(false);
     },
   });
 
@@ -99,7 +102,10 @@ function Writing({ row, letter }: { row: Row; letter: LetterModel }) {
   const { keeping, unkept, keep, settled } = useKeeping(pen);
   const end = (crossedOut: boolean) => {
     if (!support || !pen.hasInk) return;
-    void keep((key, strokes) => post(row, { key, support, strokes, crossed_out: crossedOut }, draft.page));
+    void keep((key, ink) => {
+      const strokes = moved(ink, toItsSlot);
+      return post(row, { key, support, strokes, crossed_out: crossedOut }, draft.page);
+    });
   };
   const { edit } = useRowSteps(row.id);
   const cross = async () => {
@@ -184,7 +190,12 @@ function Writing({ row, letter }: { row: Row; letter: LetterModel }) {
   );
 }
 
-const HELP: Record<Support, string> = { trace: "trace it", finish: "finish it", alone: "on your own" };
+const HELP: Record<Support, string> = {
+  trace: "trace it",
+  finish: "finish it",
+  ring: "start in the ring",
+  alone: "on your own",
+};
 const WORDS_MOST = 4;
 
 /** The moves in the fewest words: "Down. Back up. Over and down." */

@@ -33,18 +33,23 @@ export function usePaper(
   done: boolean,
 ): [RefObject<HTMLDivElement | null>, Paper | null] {
   const [box, size] = useSize();
-  const { slot_mm, lines, child } = row;
+  const { slot_mm, lines, child, layered } = row;
   const paper = useMemo(() => {
     if (!size || size.width === 0) return null;
-    const slots = slotsOf(current, done) + (child.hand === "left" ? 2 : 1);
+    const visible = layered && !done ? 1 : slotsOf(current, done);
+    const slots = visible + (child.hand === "left" ? 2 : 1);
     const tall = lines.drop - lines.rise;
     const pxPerMm = Math.min(size.width / (slots * slot_mm), size.height / (tall * 1.2));
-    const along = done ? 0 : Math.max(0, current - VISIBLE_SLOTS + 1);
+    const along = done || layered ? 0 : Math.max(0, current - VISIBLE_SLOTS + 1);
     const topMm = (lines.rise + lines.drop) / 2 - size.height / pxPerMm / 2;
     return { pxPerMm, leftMm: (along - 1) * slot_mm, topMm };
-  }, [size, slot_mm, lines, child.hand, current, done]);
+  }, [size, slot_mm, lines, child.hand, layered, current, done]);
   return [box, paper];
 }
+
+// quiet inks, one after another, for letters on top of one another
+const INKS = ["#1b2a44", "#a33a2a", "#2f6f4f", "#7a5a9a", "#9a6c0a", "#2c6f95"];
+const inkOf = (row: Row, at: number) => (row.layered ? (INKS[at % INKS.length] ?? "") : "var(--color-ink)");
 
 type Props = {
   row: Row;
@@ -60,6 +65,7 @@ type Props = {
 /** The paper itself: lines from edge to edge, the model, what has been written, and what the next slot offers. */
 export function WritingStrip({ row, letter, written, toCome, paper, onPick }: Props) {
   const page = pageOf(row.lines);
+  const onTop = row.layered && toCome.length > 0; // when the row is done its letters stand side by side
   const toUnits = (mm: number) => mm * page.unitsPerMm;
   const slot = toUnits(row.slot_mm);
   const left = toUnits(paper.leftMm);
@@ -83,7 +89,7 @@ export function WritingStrip({ row, letter, written, toCome, paper, onPick }: Pr
         <Lines from={left} to={edge} ruling={row.ruled} words={cells} />
         {written.map((one, i) =>
           slot * (i + 1) <= along ? null : (
-            <g key={one.key}>
+            <g key={one.key} transform={onTop ? `translate(${-slot * i} 0)` : undefined}>
               {onPick && one.id !== null && !one.crossedOut && (
                 <Pick
                   number={i + 1}
@@ -98,7 +104,7 @@ export function WritingStrip({ row, letter, written, toCome, paper, onPick }: Pr
                   strokes={one.strokes}
                   page={page}
                   weight={7}
-                  colour={one.crossedOut ? "var(--color-faint)" : "var(--color-ink)"}
+                  colour={one.crossedOut ? "var(--color-faint)" : inkOf(row, i)}
                 />
                 {one.crossedOut && (
                   <CrossOut from={extent(one.strokes, page)[0]} to={extent(one.strokes, page)[1]} />
@@ -107,19 +113,22 @@ export function WritingStrip({ row, letter, written, toCome, paper, onPick }: Pr
             </g>
           ),
         )}
-        {toCome.map((support, i) => (
+        {(onTop ? toCome.slice(0, 1) : toCome).map((support, i) => (
           <Offer
             // biome-ignore lint/suspicious/noArrayIndexKey: slots are known by their place
             key={written.length + i}
             letter={letter}
             support={support}
-            x={modelAt(slot * (written.length + i))}
+            x={modelAt(onTop ? 0 : slot * (written.length + i))}
             next={i === 0}
           />
         ))}
         <Model letter={letter} x={modelAt(left)} />
         {row.child.hand === "left" && (
-          <Model letter={letter} x={modelAt(left + slot * (slotsOf(written.length, !toCome.length) + 1))} />
+          <Model
+            letter={letter}
+            x={modelAt(left + slot * ((onTop ? 1 : slotsOf(written.length, !toCome.length)) + 1))}
+          />
         )}
       </g>
     </svg>
@@ -190,14 +199,16 @@ function Offer({ letter, support, x, next }: OfferProps) {
           strokeLinejoin="round"
         />
       )}
-      <circle
-        cx={x + ringX}
-        cy={ringY}
-        r={next ? 9 : 7}
-        fill="none"
-        stroke={next ? "var(--color-line)" : "var(--color-faint)"}
-        strokeWidth={next ? 2.5 : 2}
-      />
+      {support !== "alone" && (
+        <circle
+          cx={x + ringX}
+          cy={ringY}
+          r={next ? 9 : 7}
+          fill="none"
+          stroke={next ? "var(--color-line)" : "var(--color-faint)"}
+          strokeWidth={next ? 2.5 : 2}
+        />
+      )}
     </g>
   );
 }
