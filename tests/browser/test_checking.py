@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+
 import httpx2
 import numpy as np
 import pytest
@@ -269,18 +271,43 @@ def test_words_wait_until_they_are_looked_at(page: Page, school, records):
     waiting = page.get_by_role("region", name="Waiting to be checked")
     expect(waiting).to_contain_text("3 words and lines")
     waiting.get_by_role("link", name="Look at them").click()
-    listed = page.get_by_role("listitem").filter(has=page.get_by_role("heading"))
-    expect(listed.get_by_role("heading")).to_have_text(["Cleo M, sand", "Gus L, mint", "Edie W, tin"])
-    expect(listed.nth(1)).to_contain_text("closer than the model")
-    page.get_by_role("button", name="Looked at the 2 all secure").click()
-    expect(listed.get_by_role("heading")).to_have_text(["Gus L, mint"])
+    words = page.get_by_role("region", name="Words to look at")
+    sand, mint, tin = (words.get_by_role("button", name=name) for name in ("sand", "mint", "tin"))
+    expect(sand).to_be_focused()
+    of_mint = words.get_by_role("listitem").filter(has=page.get_by_role("button", name="mint"))
+    expect(of_mint).to_contain_text("closer than the model")
+    words.get_by_role("button", name="Looked at the 2 all secure").click()
+    expect(words.get_by_role("status")).to_have_text("1 waits")
     page.keyboard.press("u")
-    expect(listed).to_have_count(3)
+    expect(words.get_by_role("status")).to_have_text("3 wait")
     page.keyboard.press("a")
-    expect(listed.get_by_role("heading")).to_have_text(["Gus L, mint", "Edie W, tin"])
-    page.get_by_role("button", name="Cross out Gus L, mint").click()
-    expect(listed.get_by_role("heading")).to_have_text(["Edie W, tin"])
-    page.get_by_role("link", name="Rows").click()
-    page.get_by_role("link", name="1 word").click()
-    page.get_by_role("button", name="Looked at all").click()
-    expect(page.get_by_text("No word waits: you have looked at every one")).to_be_visible()
+    expect(words.get_by_role("status")).to_have_text("2 wait")
+    expect(mint).to_be_focused()  # the next that waits
+    page.keyboard.press("c")
+    expect(of_mint).to_contain_text("crossed out")
+    page.keyboard.press("ArrowDown")
+    expect(tin).to_be_focused()
+    page.keyboard.press("u")
+    expect(words.get_by_role("status")).to_have_text("2 wait")
+    words.get_by_role("button", name="Looked at all").click()
+    expect(words.get_by_role("status")).to_have_text("0 wait")
+    assert [one["id"] for one in records.get("/api/classes/1/words-to-look-at").json()] == []
+
+
+def test_rows_and_words_stand_in_one_queue_and_share_its_keys(page: Page, school, records):
+    row(records, 1, "n", [BELOW, None], 1)
+    row(records, 2, "n", [None, None], 2)
+    word(records, 1, "tin")
+    page.goto(f"{school}/check")
+    tin = page.get_by_role("region", name="Words to look at").get_by_role("button", name="tin")
+    for _ in range(12):
+        if tin.get_attribute("aria-pressed") == "true":
+            break
+        page.keyboard.press("ArrowDown")
+    expect(tin).to_be_focused()
+    page.keyboard.press("ArrowUp")
+    expect(page.locator("[data-row] [aria-pressed=true]")).to_be_focused()
+    page.keyboard.press("2")
+    expect(page.locator("[data-row] [aria-pressed=true]")).to_have_accessible_name(
+        re.compile("near, your mark")
+    )

@@ -12,7 +12,6 @@ import { waitingCount, watch, whenKept } from "@/ink/outbox";
 import { BoardScreen } from "@/screens/board/BoardScreen";
 import { CheckList } from "@/screens/check/CheckList";
 import { CheckRow } from "@/screens/check/CheckRow";
-import { CheckWords } from "@/screens/check/CheckWords";
 import { TrustScreen } from "@/screens/check/TrustScreen";
 import { WatchScreen } from "@/screens/check/WatchScreen";
 import { ChildScreen } from "@/screens/child/ChildScreen";
@@ -88,7 +87,7 @@ createRoot(document.getElementById("root") as HTMLElement).render(
               <Route path="/write" element={<ChooseRow />} />
               <Route path="/check" element={<CheckList />} />
               <Route path="/check/watch" element={<WatchScreen />} />
-              <Route path="/check/words" element={<CheckWords />} />
+              <Route path="/check/words" element={<Navigate to="/check?at=words" replace />} />
               <Route path="/check/trust" element={<TrustScreen />} />
               <Route path="/check/:rowId" element={<CheckRow />} />
               <Route path="/class" element={<ClassScreen />} />

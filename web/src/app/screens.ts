@@ -69,7 +69,7 @@ export const KEYS: { where: string; keys: [string, string][] }[] = [
       ["O", "log what was watched"],
       ["U", "undo"],
       ["↑ ↓", "in the queue: row before or after"],
-      ["A U", "among words: looked at the first, undo"],
+      ["A C U", "on a word: looked at, crossed out, undo"],
     ],
   },
   {

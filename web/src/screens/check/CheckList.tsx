@@ -1,4 +1,5 @@
-import { Link } from "react-router";
+import { useEffect, useRef, useState } from "react";
+import { Link, useSearchParams } from "react-router";
 import { rowsOf, useQueue } from "@/api/checking";
 import type { QueueOrder, RowSummary } from "@/api/client";
 import { useFamilies, useRows } from "@/api/queries";
@@ -8,10 +9,11 @@ import { PageHead } from "@/app/Shell";
 import { useClass } from "@/app/school";
 import { centred, Glyph } from "@/line/Letter";
 import { Bead, WORDS } from "@/ui/Bead";
-import { LinkButton } from "@/ui/Button";
+import { Button, LinkButton } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
 import { Empty, Loaded } from "@/ui/States";
 import { Queue } from "./Queue";
+import { QueueWords } from "./QueueWords";
 import { useQueueOrder } from "./useQueueOrder";
 
 const MARKED_SHOWN = 40;
@@ -26,7 +28,17 @@ export function CheckList() {
   const { id } = useClass();
   const [order, setOrder] = useQueueOrder();
   const queue = useQueue(id, order);
-  const words = useWordsToLookAt(id).data?.length ?? 0;
+  const waitingWords = useWordsToLookAt(id).data;
+  const words = waitingWords?.length ?? 0;
+  const [search] = useSearchParams();
+  const [word, setWord] = useState<number | null>(null);
+  const first = waitingWords?.[0]?.id;
+  const toWords = search.get("at") === "words";
+  useEffect(() => {
+    if (toWords && first !== undefined) setWord((now) => now ?? first);
+  }, [toWords, first]);
+  const anyWords = useRef(false);
+  anyWords.current ||= words > 0;
   const latest = useRows({ class_id: id, limit: MARKED_SHOWN });
   const shown = new Set(rowsOf(queue.data?.groups ?? []).map((row) => row.id));
   const marked = (latest.data ?? []).filter((row) => row.marked && !shown.has(row.id));
@@ -35,9 +47,9 @@ export function CheckList() {
       <PageHead crowded title="Check">
         <Choice name="Order" options={ORDERS} chosen={order} onChoose={setOrder} />
         {words > 0 && (
-          <LinkButton look="quiet" to="/check/words">
+          <Button look="quiet" onClick={() => setWord(first ?? null)}>
             {words === 1 ? "1 word" : `${words} words`}
-          </LinkButton>
+          </Button>
         )}
         <LinkButton look="quiet" to="/check/watch">
           Watch on paper
@@ -50,7 +62,13 @@ export function CheckList() {
         {(data) => (
           <>
             {data.groups.length > 0 ? (
-              <Queue key={`${id} ${order}`} queue={data} />
+              <Queue
+                key={`${id} ${order}`}
+                queue={data}
+                idle={word !== null}
+                onTake={() => setWord(null)}
+                onBelow={() => setWord(first ?? null)}
+              />
             ) : marked.length + words > 0 ? (
               <p className="border-t-2 border-ink py-3 text-graphite">
                 No row waits: every one has your mark.
@@ -59,6 +77,15 @@ export function CheckList() {
               <Empty title="No row has been written yet">
                 <LinkButton to="/write">Start a row</LinkButton>
               </Empty>
+            )}
+            {waitingWords && anyWords.current && (
+              <QueueWords
+                key={id}
+                words={waitingWords}
+                chosen={word}
+                onChoose={setWord}
+                onAbove={() => document.querySelector<HTMLElement>("[data-row] [aria-pressed=true]")?.focus()}
+              />
             )}
             {marked.length > 0 && <Marked rows={marked} />}
           </>

@@ -44,8 +44,18 @@ function rowBeside(rows: QueueRow[], from: QueueRow, down: boolean): QueueRow | 
   return places.sort((one, other) => far(one) - far(other))[0]?.row;
 }
 
+type Props = {
+  queue: QueueData;
+  /** Something else on the page has the keys. */
+  idle: boolean;
+  /** A row was chosen: it has the keys. */
+  onTake: () => void;
+  /** Down from the last row. */
+  onBelow: () => void;
+};
+
 /** Rows that wait, marked right where they stand. */
-export function Queue({ queue }: { queue: QueueData }) {
+export function Queue({ queue, idle, onTake, onBelow }: Props) {
   const { id: classId } = useClass();
   const navigate = useNavigate();
   const steps = useQueueSteps(classId);
@@ -66,9 +76,10 @@ export function Queue({ queue }: { queue: QueueData }) {
 
   const choose = (to: QueueRow | undefined, at?: number) => {
     if (!to) return;
+    onTake();
     setPlace({ rowId: to.id, at: at ?? to.to_see });
   };
-  useFocusOn(chosen);
+  useFocusOn(idle ? null : chosen);
 
   const turn = useRef(Promise.resolve());
   /** Steps are done in the order of the keys, however quickly they come; what went wrong is told below. */
@@ -135,19 +146,25 @@ export function Queue({ queue }: { queue: QueueData }) {
   const cross = () => edit({ crossed_out: !attempt?.crossed_out });
   const closer = () => chosen && navigate(`/check/${chosen.row.id}?attempt=${chosen.at + 1}`);
   useKeys(
-    {
-      ArrowRight: () => along(1),
-      ArrowLeft: () => along(-1),
-      ArrowDown: () => chosen && choose(rowBeside(rows, chosen.row, true)),
-      ArrowUp: () => chosen && choose(rowBeside(rows, chosen.row, false)),
-      ...Object.fromEntries(MARKS.map(({ verdict, key }) => [key, () => mark(verdict)])),
-      b: best,
-      c: cross,
-      a: agreeAndGoOn,
-      n: () => chosen && choose(nextWaiting(chosen.row)),
-      u: undo,
-      Enter: closer,
-    },
+    idle
+      ? {}
+      : {
+          ArrowRight: () => along(1),
+          ArrowLeft: () => along(-1),
+          ArrowDown: () => {
+            const below = chosen && rowBeside(rows, chosen.row, true);
+            if (below) choose(below);
+            else onBelow();
+          },
+          ArrowUp: () => chosen && choose(rowBeside(rows, chosen.row, false)),
+          ...Object.fromEntries(MARKS.map(({ verdict, key }) => [key, () => mark(verdict)])),
+          b: best,
+          c: cross,
+          a: agreeAndGoOn,
+          n: () => chosen && choose(nextWaiting(chosen.row)),
+          u: undo,
+          Enter: closer,
+        },
     { onLetters: true },
   );
   const secure = rows.filter((one) => one.all_secure && waits(one));
@@ -183,7 +200,10 @@ export function Queue({ queue }: { queue: QueueData }) {
           {rowCount(queue.more)} from before wait besides: they come up once these are marked.
         </p>
       )}
-      <div className="sticky bottom-0 z-10 -mb-6 mt-auto flex flex-wrap max-[900px]:static items-center gap-2 border-t border-hair bg-paper py-3">
+      <div
+        hidden={idle}
+        className="sticky bottom-0 z-10 -mb-6 mt-auto flex flex-wrap max-[900px]:static items-center gap-2 border-t border-hair bg-paper py-3"
+      >
         <p className="mr-auto min-w-0" role="status">
           {chosen && attempt && (
             <>

@@ -146,7 +146,7 @@ function Waiting({ today }: { today: Today }) {
       {words > 0 && (
         <div className="mt-1 flex items-center gap-4">
           <p>{words === 1 ? "1 word or line" : `${words} words and lines`}</p>
-          <LinkButton to="/check/words">Look at them</LinkButton>
+          <LinkButton to="/check?at=words">Look at them</LinkButton>
         </div>
       )}
     </section>
