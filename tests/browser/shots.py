@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 import socket
 import sys
 import tempfile
@@ -63,12 +62,6 @@ def _write(page: Page, letters: int) -> None:
     page.wait_for_timeout(1500)
 
 
-def _to_say(page: Page) -> None:
-    """Down to the first word of which there is something to say."""
-    said = page.get_by_role("list", name=re.compile("^What to say of")).first
-    said.evaluate("(list) => list.closest('ol > li').scrollIntoView()")
-
-
 def _playing(page: Page) -> None:
     page.keyboard.press("r")
     page.wait_for_timeout(1900)
@@ -120,9 +113,9 @@ def main(folder: Path) -> None:
             f"/check/{_latest_row(api, 'Bram O', 'o')}",
             lambda page: _in_class(page, "Turnstone group"),
         ),
-        "check-words": ("/check/words", _to_say),
+        "who-needs": ("/letters/n/class", None),
         "check-marks": ("/check/trust", None),
-        "check-watch": ("/check/watch?letter=m", None),
+        "set-up": ("/class/settings", None),
         "story": (f"/children/{_child(api, 'Edie W')}", None),
         "records": ("/records", None),
         "child": (f"/children/{_child(api, 'Edie W')}/m", None),

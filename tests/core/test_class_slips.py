@@ -58,6 +58,8 @@ def test_new_is_what_was_hardly_made_before():
     assert new_slips([day(40, 6, start_bottom=3), day(2, 6, start_bottom=3)], TODAY) == []  # an old one
     assert new_slips([day(40, 3), day(2, 6, start_bottom=3)], TODAY) == []  # too little before
     assert new_slips([*before, day(20, 6, start_bottom=3)], TODAY) == []  # not of late
+    assert new_slips([*before, day(2, 6, size_tall=3)], TODAY) == []  # a size varies
+    assert [one.code for one in new_slips([*before, day(2, 6, size_tall=4)], TODAY)] == ["size.tall"]
 
 
 def test_what_was_seen_once_is_seen_while_there_is_too_little_to_claim():

@@ -9,11 +9,11 @@ from dataclasses import dataclass
 from firstloop.core.check.vocabulary.codes import CODES
 from firstloop.core.check.vocabulary.grades import COUNTED_HEADINGS
 from firstloop.core.progress.groups import OFTEN, TIMES, Need
-from firstloop.core.progress.habits import GONE_SHARE, LEAST_AFTER
+from firstloop.core.progress.habits import GONE_SHARE, LEAST_AFTER, LEAST_SLIPS
 from firstloop.core.progress.mastery import LEAST_DAYS, LEAST_LETTERS
 
 LATELY_DAYS = 14
-_GRAVE = 4
+_GRAVE, _MOVES = 4, 3  # weights: of what is worth watching for, and of every way of moving
 
 
 @dataclass(frozen=True)
@@ -97,8 +97,9 @@ class Lately:
 def new_slips(days: Sequence[DaySlips], today: int) -> list[Lately]:
     """Slips that children have taken to of late and hardly made before, the gravest first.
 
-    New is what was made at least twice and in three letters of ten of the last two weeks, and in at most
-    one of ten before, of which there must have been four.
+    New is what was made in three letters of ten of the last two weeks, and in at most one of ten before, of
+    which there must have been four. A way of moving is taken to when it was made twice; a shape or a size,
+    which vary more, when it was made as often as what is called a habit.
     """
     out = []
     for (child, code), mine in _made(days).items():
@@ -107,7 +108,8 @@ def new_slips(days: Sequence[DaySlips], today: int) -> list[Lately]:
         was = sum(one.alone for one in before)
         slipped = sum(one.slips.get(code, 0) for one in before)
         known = was >= LEAST_AFTER and slipped <= GONE_SHARE * was
-        if known and found.slips >= TIMES and found.slips >= OFTEN * found.letters:
+        often = TIMES if weight(code) >= _MOVES else LEAST_SLIPS
+        if known and found.slips >= often and found.slips >= OFTEN * found.letters:
             out.append(found)
     return _gravest(out)
 
