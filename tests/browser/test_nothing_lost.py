@@ -47,6 +47,55 @@ def test_a_letter_under_the_pen_comes_back_after_a_reload_and_after_leaving(page
     expect(page.get_by_role("link", name="Go on: Edie W, i")).to_have_count(0)  # it is in the records now
 
 
+def test_a_letter_under_the_pen_comes_back_after_the_browsers_back(page: Page, api):
+    page.goto("/today")
+    choose_row(page, "Gus L", "i")
+    stem, dot = corners("i")
+    write(page, [stem], 0, points=6)
+    page.go_back()
+    expect(page.get_by_role("button", name="Start the row")).to_be_visible()
+    page.go_forward()
+    expect(page.get_by_role("button", name="Next")).to_be_enabled()
+    write(page, [dot], 0, points=2)
+    page.keyboard.press("Enter")
+    count(page, "2 of 6")
+    (attempt,) = attempts_kept(api, page)
+    assert len(attempt["strokes"]) == 2
+
+
+def test_a_row_and_a_word_go_on_where_they_were_when_the_lid_is_opened_again(page: Page, api):
+    choose_row(page, "Cleo M", "i")
+    stem, dot = corners("i")
+    write(page, [stem, dot], 0, points=6)
+    page.keyboard.press("Enter")
+    count(page, "2 of 6")
+    write(page, [stem], 1, points=6)
+    row = page.url
+    cleo = next(one for one in api.get("/api/classes").json()[0]["children"] if one["first_name"] == "Cleo")
+    word = api.post("/api/written", json={"child_id": cleo["id"], "text": "ill"}).json()
+    other = page.context.new_page()
+    other.goto(f"/write/word/{word['id']}")
+    box = other.get_by_label("Write ill here").bounding_box()
+    other.mouse.move(box["x"] + 200, box["y"] + 80)
+    other.mouse.down()
+    other.mouse.move(box["x"] + 200, box["y"] + 160, steps=4)
+    other.mouse.up()
+    other.wait_for_timeout(300)
+    context = page.context
+    page.close()  # the lid: pages go without a word
+    other.close()
+    again = context.new_page()
+    again.goto(row)
+    count(again, "2 of 6")
+    expect(again.get_by_role("button", name="Next")).to_be_enabled()
+    write(again, [dot], 1, points=2)
+    again.keyboard.press("Enter")
+    count(again, "3 of 6")
+    assert [len(one["strokes"]) for one in attempts_kept(api, again)] == [2, 2]
+    again.goto(f"/write/word/{word['id']}")
+    expect(again.get_by_role("button", name="Done")).to_be_enabled()
+
+
 def test_a_word_under_the_pen_comes_back_and_what_is_thrown_away_does_not(page: Page, api):
     edie = api.get("/api/classes").json()[0]["children"][0]
     word = api.post("/api/written", json={"child_id": edie["id"], "text": "ill"}).json()

@@ -216,6 +216,15 @@ SCREENS = (
 SIZES = ((1280, 800), (1024, 768), (640, 400))  # the last is a laptop at 200 %
 
 
+def findings(page: Page) -> list[str]:
+    """What axe finds wrong with the page as it is."""
+    page.evaluate(AXE.read_text())  # as the page's own policy lets no script in
+    return page.evaluate(
+        """async () => (await axe.run()).violations
+            .map((v) => `${v.id}: ${v.nodes.length} × ${v.nodes[0].html.slice(0, 160)}`)"""
+    )
+
+
 @pytest.mark.parametrize("path", SCREENS)
 def test_every_screen_is_accessible_fits_its_width_and_needs_no_other_host(page: Page, api, path: str):
     hosts = set()
@@ -223,12 +232,7 @@ def test_every_screen_is_accessible_fits_its_width_and_needs_no_other_host(page:
     page.goto(path.format(row=row_of_two(api)))
     page.get_by_role("heading", level=1).wait_for()
     page.wait_for_load_state("networkidle")
-    page.evaluate(AXE.read_text())  # as the page's own policy lets no script in
-    broken = page.evaluate(
-        """async () => (await axe.run()).violations
-            .map((v) => `${v.id}: ${v.nodes.length} × ${v.nodes[0].html.slice(0, 160)}`)"""
-    )
-    assert broken == []
+    assert findings(page) == []
     said = page.locator("body").inner_text()
     assert not re.search(NO_TEACHERS_WORDS, said)
     assert hosts == {"127.0.0.1"}
@@ -239,6 +243,36 @@ def test_every_screen_is_accessible_fits_its_width_and_needs_no_other_host(page:
             "() => document.documentElement.scrollWidth - document.documentElement.clientWidth"
         )
         assert over <= 0, width
+
+
+def _arranging(page: Page, button: str) -> None:
+    page.get_by_role("button", name="Arrange").click()
+    page.get_by_role("button", name=button).click()
+
+
+DIALOGS = {
+    "keys": ("/today", lambda page: page.keyboard.press("?")),
+    "find": ("/today", lambda page: page.keyboard.press("/")),
+    "add children": ("/class", lambda page: page.get_by_role("button", name="Add children").click()),
+    "change a child": ("/children/1", lambda page: page.get_by_role("button", name="Change").click()),
+    "erase a child": ("/children/1", lambda page: page.get_by_role("button", name="Erase").click()),
+    "compare": ("/families", lambda page: page.get_by_role("button", name="Compare").click()),
+    "a family": ("/families", lambda page: _arranging(page, "Change Up-and-overs")),
+    "a new family": ("/families", lambda page: _arranging(page, "New family")),
+    "own words": ("/board?text=b", lambda page: page.get_by_role("button", name="Our own words").click()),
+}
+
+
+@pytest.mark.parametrize("name", DIALOGS)
+def test_every_dialog_is_accessible(page: Page, name: str):
+    path, opens = DIALOGS[name]
+    page.goto(path)
+    page.get_by_role("heading", level=1).wait_for()
+    page.wait_for_load_state("networkidle")
+    opens(page)
+    page.get_by_role("dialog").wait_for()
+    page.wait_for_load_state("networkidle")
+    assert findings(page) == []
 
 
 @pytest.mark.parametrize("size", SIZES)

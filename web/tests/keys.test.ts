@@ -71,8 +71,9 @@ test("answers that may go stale apart are not kept under one name by chance", ()
   const shared = [...roots.values()].filter((those) => those.length > 1);
   expect(shared).toEqual([
     ["classes", "archived", "counts"],
-    ["families", "compared", "parts"],
-    ["model", "slips", "letter", "line"],
+    ["families", "compared", "parts", "rulePreview", "partsAsWanted"],
+    ["movesOf", "differences", "model", "slips", "letter", "line"],
+    ["map", "letterInClass"],
     ["today", "coverage"],
   ]);
 });

@@ -48,7 +48,7 @@ export const keys = {
     scheme,
     alphabet,
     family,
-    ...parts,
+    parts,
   ],
   differences: (classId: number) => ["letters", classId, "differences"],
   sounds: (classId: number) => ["sounds", classId],
