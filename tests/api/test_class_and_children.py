@@ -215,3 +215,26 @@ def test_washed_or_not_is_seen_at_once_and_old_rows_keep_their_lines(client, edi
     assert (same["layered"], same["lines"], same["support"]) == (False, before["lines"], before["support"])
     after = client.post("/api/rows", json={"child_id": edie["id"], "letter": "n"}).json()
     assert (after["layered"], after["ruled"]["washed"]) == (True, False)
+
+
+def test_a_class_calls_the_lines_as_it_likes_and_no_other_does(client, edie, rng):
+    other = client.post("/api/classes", json={"name": "Dunlin class"}).json()
+    named = client.patch(
+        "/api/classes/1", json={"line_names": {"mid": "roof line", "base": "base line"}}
+    ).json()
+    assert named["line_names"] == {"mid": "roof line"}  # the usual name is none of its own
+
+    def said(class_id: int) -> str:
+        model = client.get("/api/letters/n", params={"class_id": class_id}).json()
+        return " ".join(phrase["text"] for phrase in model["patter"])
+
+    assert "Start at the roof line." in said(1)
+    assert "Start at the mid line." in said(other["id"])
+    row = start(client, edie["id"])
+    told = post(client, row, 1, strokes("n", rng, fault="start.bottom", size=1)).json()
+    assert told["result"]["findings"][0]["child"] == "Start at the roof line, then straight down."
+    row = client.get(f"/api/rows/{row['id']}").json()
+    assert row["next_time"] == "Start at the roof line, then straight down."
+    assert client.patch("/api/classes/1", json={"line_names": {}}).json()["line_names"] == {}
+    assert client.get(f"/api/rows/{row['id']}").json()["next_time"].startswith("Start at the mid line")
+    assert client.patch("/api/classes/1", json={"line_names": {"top": "x"}}).status_code == 422

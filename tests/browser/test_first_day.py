@@ -87,11 +87,18 @@ def test_a_class_is_set_up_on_its_line_and_its_next_row_goes_so(page: Page, scho
     expect(page.get_by_text("4 letters: those to trace")).to_be_visible()
     page.get_by_role("radio", name="Starting").click()
     expect(page.get_by_role("radio", name="Starting")).to_be_checked()
+    page.get_by_label("mid line", exact=True).fill("roof line")
+    page.get_by_role("button", name="Call them so").click()
+    expect(page.get_by_role("button", name="Call them so")).to_be_disabled()
+    page.get_by_text("Rub it out and write it again").click()
+    expect(page.get_by_label("Rub it out and write it again")).to_be_checked()
     page.wait_for_load_state("networkidle")
     choose_row(page, "Edie W", "l", school)
     expect(page.get_by_text("1 of 4")).to_be_visible()
     (made,) = records.get("/api/classes").json()
     assert (made["ruling"], made["xh_mm"], made["level"]) == ("base-only", 14.0, "starting")
+    assert made["style"]["correction"] == "rub-out"
+    expect(page.get_by_role("button", name="Rub out the last one")).to_be_visible()
     row = records.get("/api/rows/1").json()
     assert (row["ruling"], row["xh_mm"]) == ("base-only", 14.0)
     assert row["support"] == ["trace", "alone", "alone", "alone"]
@@ -128,6 +135,22 @@ def test_letters_on_top_of_one_another_are_kept_side_by_side(page: Page, school,
     steps = [b - a for a, b in pairwise(kept)]
     assert steps == pytest.approx([row["slot_mm"]] * 2, abs=0.5)  # and beside one another to be looked at
     assert {one["verdict"] for one in row["attempts"]} == {"secure"}
+
+
+def test_the_lines_are_called_as_the_class_calls_them(page: Page, school):
+    new_class(page, school, "Kittiwake class")
+    page.goto(f"{school}/letters/n")
+    words = page.get_by_role("region", name="Words")
+    expect(words).to_contain_text("Start at the mid line.")
+    page.get_by_role("link", name="Class", exact=True).click()
+    page.get_by_role("link", name="Set up").click()
+    page.get_by_label("mid line", exact=True).fill("roof line")
+    page.get_by_role("button", name="Call them so").click()
+    expect(page.get_by_role("button", name="Call them so")).to_be_disabled()
+    page.get_by_role("link", name="Letters", exact=True).click()
+    page.get_by_role("link", name="n", exact=True).click()
+    expect(words).to_contain_text("Start at the roof line.")
+    expect(page.get_by_role("img", name="n on the four lines").get_by_text("roof")).to_be_visible()
 
 
 def test_a_child_is_changed_moved_erased_and_brought_back(page: Page, school):

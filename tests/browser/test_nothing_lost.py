@@ -181,6 +181,7 @@ def test_no_page_breaks_its_own_policy_and_dialogs_hold_the_page_still(page: Pag
     page.on("console", lambda said: broken.append(said.text) if "Security Policy" in said.text else None)
     for path in ("/today", "/families", "/letters/n", "/write", "/check", "/class", "/records"):
         page.goto(path)
+        page.get_by_role("heading", level=1).wait_for()
         page.wait_for_load_state("networkidle")
         page.keyboard.press("?")
         expect(page.get_by_role("dialog")).to_be_visible()

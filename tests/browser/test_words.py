@@ -32,6 +32,13 @@ def write(page: Page, text: str, closer_xh: float = 0.0, without: int | None = N
             draw(page, "Lines for", [sampled.points], 1.0 - closer_xh * letter, 30)
 
 
+def look_together(page: Page) -> None:
+    """The teacher opens what the checker says of the word."""
+    page.get_by_role("button", name="Write it again").wait_for()
+    teacher_opens(page)
+    page.get_by_role("button", name="Look at it together").click()
+
+
 def child_of(api: httpx2.Client, name: str) -> int:
     every = [child for one in api.get("/api/classes").json() for child in one["children"]]
     return next(child["id"] for child in every if child["name"] == name)
@@ -41,6 +48,10 @@ def test_a_word_is_written_looked_at_and_kept_with_the_child(page: Page, api):
     begin(page, "Gus L", "tin")
     write(page, "tin")
     page.get_by_role("button", name="Done").click()
+    strip = page.get_by_role("img", name="tin as Gus wrote it", exact=True)  # no beads for a child
+    expect(strip).to_be_visible()
+    expect(page.get_by_text("Every letter can be read.")).to_be_visible()
+    look_together(page)
     strip = page.get_by_role("img", name="tin as Gus wrote it: t secure, i secure, n secure")
     expect(strip).to_be_visible()
     expect(page.get_by_text("Every letter is secure")).to_be_visible()
@@ -48,10 +59,12 @@ def test_a_word_is_written_looked_at_and_kept_with_the_child(page: Page, api):
     page.get_by_label("Write tin here").wait_for()
     write(page, "tin", closer_xh=0.45)
     page.keyboard.press("Enter")
+    expect(page.get_by_text("Next time")).to_be_visible()
+    expect(page.get_by_role("list", name="What to say of tin")).to_have_count(0)
+    look_together(page)
     expect(page.get_by_role("list", name="What to say of tin")).to_contain_text("closer than the model")
     page.get_by_role("button", name="Cross it out").click()
     expect(page.get_by_role("button", name="Not crossed out")).to_be_visible()
-    teacher_opens(page)
     page.get_by_role("link", name="All words of Gus").click()
     expect(page.get_by_role("heading", name="Gus L: words")).to_be_visible()
     expect(page.get_by_role("listitem").filter(has=page.get_by_role("heading", name="tin"))).to_have_count(2)
@@ -68,7 +81,7 @@ def test_a_word_begun_again_leaves_nothing_of_the_first(page: Page, api):
     expect(page.get_by_role("button", name="Done")).to_be_disabled()
     write(page, "lit")
     page.get_by_role("button", name="Done").click()
-    expect(page.get_by_text("Every letter is secure")).to_be_visible()
+    expect(page.get_by_text("Every letter can be read.")).to_be_visible()
     kept = api.get(f"/api/children/{child_of(api, 'Edie W')}/written").json()
     assert len(kept[0]["strokes"]) == len(word("lit", DEFAULT_STYLE).sampled)
 
@@ -104,6 +117,7 @@ def test_a_letter_that_is_left_out_is_said_to_be_missing(page: Page):
     begin(page, "Cleo M", "lit")
     write(page, "lit", without=2)
     page.get_by_role("button", name="Done").click()
+    look_together(page)
     expect(page.get_by_role("list", name="What to say of lit")).to_contain_text("There is no ink for t.")
 
 

@@ -9,12 +9,13 @@ from functools import lru_cache
 from pathlib import Path
 
 import anyio.to_thread
-from fastapi import APIRouter, FastAPI, HTTPException, Request
+from fastapi import APIRouter, Depends, FastAPI, HTTPException, Request
 from fastapi.responses import HTMLResponse
 from fastapi.staticfiles import StaticFiles
 from starlette.middleware.gzip import GZipMiddleware
 
 import firstloop
+from firstloop.api.deps import call_lines_as_the_class_does
 from firstloop.api.resources import ROUTERS
 from firstloop.api.server.beside import Beside
 from firstloop.api.server.bodies import USUAL_MOST
@@ -106,6 +107,7 @@ def _api() -> APIRouter:
         max_body_size=USUAL_MOST,
         responses=EVERYWHERE,
         generate_unique_id_function=lambda route: route.name,
+        dependencies=[Depends(call_lines_as_the_class_does)],
     )
     for router in ROUTERS:
         api.include_router(router)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from io import BytesIO
-from typing import Annotated
+from typing import Annotated, Literal
 
 from fastapi import APIRouter, Request, Response
 from fastapi.concurrency import run_in_threadpool
@@ -45,6 +45,13 @@ CSV = {"content": {"text/csv": {}}, "description": "CSV."}
 ClassName = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80)]
 
 
+LineKey = Literal["rise", "mid", "base", "drop"]
+LineName = Annotated[
+    str,
+    StringConstraints(strip_whitespace=True, min_length=1, max_length=24, pattern=r"^[^\n]+$"),
+]
+
+
 class ClassIn(Given):
     """A new class."""
 
@@ -62,6 +69,7 @@ class ClassChange(Given):
     xh_mm: FiniteFloat | None = None
     level: LevelName | None = None
     washed: bool | None = None
+    line_names: dict[LineKey, LineName] | None = None
     pattern: list[SupportName] | None = Field(default=None, min_length=1, max_length=12)
     fill_line: bool | None = None
     layered: bool | None = None

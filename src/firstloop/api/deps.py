@@ -8,6 +8,7 @@ from datetime import date, datetime
 from typing import Annotated
 
 from fastapi import Depends, Query, Request
+from fastapi.concurrency import run_in_threadpool
 from pydantic import BeforeValidator
 from sqlalchemy.orm import Session
 
@@ -17,8 +18,11 @@ from firstloop.api.server.demo_school import DemoSchool
 from firstloop.api.server.gate import Gate
 from firstloop.api.server.left_over import LeftOver
 from firstloop.api.settings import Settings
-from firstloop.services import records
+from firstloop.services import classes, records
 from firstloop.services.judging import Judge
+from firstloop.text.lines import call_lines
+
+_TELL_THE_CLASS = ("class_id", "child_id", "row_id", "word_id")
 
 
 async def get_session(request: Request) -> AsyncIterator[Session]:
@@ -27,6 +31,20 @@ async def get_session(request: Request) -> AsyncIterator[Session]:
     async with gate.entered():
         with request.app.state.sessions() as session:
             yield session
+
+
+async def call_lines_as_the_class_does(request: Request) -> None:
+    """Whatever is said in the answer calls the lines as the class it is about does."""
+    given = {**request.query_params, **request.path_params}
+    known = {name: given[name] for name in _TELL_THE_CLASS if str(given.get(name, "")).isdigit()}
+    if not known:
+        return
+
+    def find() -> dict[str, str] | None:
+        with request.app.state.sessions() as session:
+            return classes.line_names(session, **{name: int(value) for name, value in known.items()})
+
+    call_lines(await run_in_threadpool(find))
 
 
 async def get_gate(request: Request) -> Gate:

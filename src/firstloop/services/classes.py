@@ -101,6 +101,7 @@ class ClassView:
     ruled: RulingView
     xh_mm: float
     level: Level
+    line_names: dict[str, str]
     pattern: list[Support]
     fill_line: bool
     layered: bool
@@ -156,6 +157,7 @@ def class_view(one: SchoolClass) -> ClassView:
         ruled=ruling_view(one.ruling, one.washed),
         xh_mm=one.xh_mm,
         level=Level(one.level),
+        line_names=one.line_names or {},
         pattern=row_pattern(one),
         fill_line=one.fill_line,
         layered=one.layered,
@@ -168,6 +170,11 @@ def class_view(one: SchoolClass) -> ClassView:
 def every(session: Session, archived: bool = False) -> list[ClassView]:
     """Every class of now, or every one put away, with its children."""
     return [class_view(one) for one in store.all_classes(session, archived)]
+
+
+def line_names(session: Session, **about: int) -> dict[str, str] | None:
+    """What the class that something is about calls the lines; one of class, child, row or word, by number."""
+    return store.line_names(session, **about)
 
 
 def ruling_of(session: Session, class_id: int | None) -> str:
@@ -210,8 +217,8 @@ def change(session: Session, class_id: int, at: datetime, **fields: Any) -> Clas
     Parameters
     ----------
     fields
-        Of ``name``, ``ruling``, ``xh_mm``, ``washed``, ``level``, ``pattern`` (how its rows go),
-        ``fill_line``, ``layered``, and ``archived``: whether it is put away.
+        Of ``name``, ``ruling``, ``xh_mm``, ``washed``, ``line_names``, ``level``, ``pattern`` (how its rows
+        go), ``fill_line``, ``layered``, and ``archived``: whether it is put away.
 
     Raises
     ------
@@ -222,6 +229,9 @@ def change(session: Session, class_id: int, at: datetime, **fields: Any) -> Clas
         If nothing can be written on that ruling.
     """
     school_class = store.get_class(session, class_id)
+    if "line_names" in fields:  # the usual names are none of its own
+        given = {line: name for line, name in fields["line_names"].items() if name != f"{line} line"}
+        fields["line_names"] = given or None
     if "archived" in fields:
         fields["archived_at"] = at if fields.pop("archived") else None
     ruling_kind(fields.get("ruling", school_class.ruling)).ruled(fields.get("xh_mm", school_class.xh_mm))

@@ -26,6 +26,7 @@ from firstloop.store.styles import style_of_class
 from firstloop.text import put, say
 from firstloop.text.families import about
 from firstloop.text.findings import to_teacher
+from firstloop.text.lines import cached_by_names
 from firstloop.text.movement import sentence, short
 
 UNITS = 100.0  # SVG units in one xh
@@ -262,7 +263,7 @@ def groupings(style: HouseStyle, alphabet: str = "lower case") -> tuple[Grouping
     return tuple(grouping for grouping in every if grouping.members)
 
 
-@lru_cache(maxsize=256)
+@cached_by_names(256)
 def text_model(text: str, style: HouseStyle) -> TextModel:
     """A letter, a word or a line, ready to be played.
 
@@ -290,7 +291,7 @@ def _blocks(model: Letter) -> list[str]:
     return [name for name, there in here.items() if there]
 
 
-@lru_cache(maxsize=512)
+@cached_by_names(512)
 def letter_model(char: str, style: HouseStyle) -> LetterModel:
     """One letter for its page.
 
@@ -362,7 +363,7 @@ def line(text: str, style: HouseStyle) -> LineDrawing:
     return LineDrawing(text=text, paths=paths, width=_r((model.bounds[2] + SIDE_XH) * UNITS))
 
 
-@lru_cache(maxsize=128)
+@cached_by_names(128)
 def slip_drawings(char: str, style: HouseStyle) -> list[SlipDrawing]:
     """The slips of a letter.
 

@@ -13,7 +13,7 @@ from sqlalchemy.orm import Session, selectinload
 from firstloop.core.letterforms.style import HouseStyle
 from firstloop.store.errors import ConflictError, NotFoundError
 from firstloop.store.styles import first_version
-from firstloop.store.tables import Attempt, Child, Note, Row, SchoolClass
+from firstloop.store.tables import Attempt, Child, Note, Row, SchoolClass, WrittenWord
 
 
 def counts(session: Session) -> dict[str, int]:
@@ -88,6 +88,28 @@ def add_class(
     _flush(session, f"There is already a class called {name}.")
     made.style.lineage = made.style.id
     return made
+
+
+def line_names(
+    session: Session,
+    class_id: int | None = None,
+    child_id: int | None = None,
+    row_id: int | None = None,
+    word_id: int | None = None,
+) -> dict[str, str] | None:
+    """What the class of one of these calls the lines; None for the usual names, or where there is none."""
+    query = select(SchoolClass.line_names)
+    if class_id is not None:
+        query = query.where(SchoolClass.id == class_id)
+    else:
+        query = query.join(Child)
+        if row_id is not None:
+            query = query.join(Row).where(Row.id == row_id)
+        elif word_id is not None:
+            query = query.join(WrittenWord).where(WrittenWord.id == word_id)
+        else:
+            query = query.where(Child.id == child_id)
+    return session.scalar(query)
 
 
 def change_class(session: Session, school_class: SchoolClass, **fields: Any) -> None:

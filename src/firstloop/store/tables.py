@@ -111,7 +111,8 @@ class HouseStyleRow(Base):
 class SchoolClass(Base):
     """A class or group, its ruling, style and level.
 
-    ``washed`` says whether the middle band is tinted, if not as its ruling has it. ``pattern`` is how its
+    ``washed`` says whether the middle band is tinted, if not as its ruling has it, ``line_names`` what it
+    calls lines that do not have their usual names. ``pattern`` is how its
     rows go, if not as usual, ``fill_line`` whether they go on until the line is full, ``layered`` whether
     their letters are written on top of one another.
     """
@@ -127,6 +128,7 @@ class SchoolClass(Base):
     level: Mapped[str] = mapped_column(String(10), default="growing")
     tolerances: Mapped[dict[str, float]] = mapped_column(JSON, default=dict)
     washed: Mapped[bool | None]
+    line_names: Mapped[dict[str, str] | None] = mapped_column(JSON(none_as_null=True))
     pattern: Mapped[list[str] | None] = mapped_column(JSON(none_as_null=True))
     fill_line: Mapped[bool] = mapped_column(default=False, server_default=false())
     layered: Mapped[bool] = mapped_column(default=False, server_default=false())

@@ -5,14 +5,35 @@ words stand in one catalogue a language (``text.english``); the modules beside i
 and fill its places. Another language is another catalogue. Labels of screens stay in the screens.
 """
 
+from firstloop.core.message import Message, Value
 from firstloop.text.catalogue import Catalogue
 from firstloop.text.english import ENGLISH
+from firstloop.text.lines import renamed
 
 catalogue: Catalogue = ENGLISH
 """The language in use."""
 
-say = catalogue.say
-put = catalogue.put
 all_of = catalogue.all_of
+
+
+def say(key: str, **values: Value) -> str:
+    """The sentence of a key, with the class's own names for the lines.
+
+    Raises
+    ------
+    NoWordsError
+    """
+    return renamed(catalogue.say(key, **values))
+
+
+def put(message: Message) -> str:
+    """A message in words, with the class's own names for the lines.
+
+    Raises
+    ------
+    NoWordsError
+    """
+    return renamed(catalogue.put(message))
+
 
 __all__ = ["all_of", "catalogue", "put", "say"]

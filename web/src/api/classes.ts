@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { api, got, type SchoolClass } from "./client";
+import { api, got, type SchoolClass, type StyleDoc } from "./client";
 import { keys, wentStale } from "./keys";
 import type { components, paths } from "./schema";
 
@@ -45,7 +45,8 @@ export function useClassSteps() {
         client.setQueryData<SchoolClass[]>(keys.classes(), (all) =>
           all?.map((one) => (one.id === id ? changed(one, body) : one)),
         ),
-      onSettled: () => {
+      onSettled: (_, __, { body }) => {
+        if (body.line_names) void client.invalidateQueries(); // all that is said of letters names them
         if (client.isMutating({ mutationKey: CHANGE }) === 1) onSuccess();
       },
     }),
@@ -53,6 +54,22 @@ export function useClassSteps() {
 }
 
 const CHANGE = ["class", "change"];
+
+/** The style of a class without what says which version it is. */
+export function chosenOf(style: StyleDoc & { id?: number; version?: number }): StyleDoc {
+  const { id: _id, version: _version, ...chosen } = style;
+  return chosen;
+}
+
+/** A class follows a style; with it every letter changes. */
+export function useStyleStep(classId: number) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (body: StyleDoc) =>
+      got(api.PUT("/api/classes/{class_id}/style", { params: { path: { class_id: classId } }, body })),
+    onSuccess: () => client.invalidateQueries(),
+  });
+}
 
 /** Children come, change, go to another class, are erased and brought back. */
 export function useChildSteps() {

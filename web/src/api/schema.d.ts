@@ -2120,6 +2120,10 @@ export interface components {
             level?: ("starting" | "growing" | "settled") | null;
             /** Washed */
             washed?: boolean | null;
+            /** Line Names */
+            line_names?: {
+                [key: string]: string;
+            } | null;
             /** Pattern */
             pattern?: ("trace" | "finish" | "ring" | "alone")[] | null;
             /** Fill Line */
@@ -2227,6 +2231,10 @@ export interface components {
             /** Xh Mm */
             xh_mm: number;
             level: components["schemas"]["Level"];
+            /** Line Names */
+            line_names: {
+                [key: string]: string;
+            };
             /** Pattern */
             pattern: components["schemas"]["Support"][];
             /** Fill Line */

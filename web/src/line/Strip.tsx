@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
 import type { Ruling } from "@/api/client";
-import { useRuling } from "@/app/school";
+import { useClass, useRuling } from "@/app/school";
 
 /** Drawing units in one xh; the base line is y = 0 and y grows downwards, as the server draws letters. */
 export const XH = 100;
@@ -115,11 +115,12 @@ const Box = ({ box: [x, y, width, height] }: { box: BoxAt }) => (
 
 function LineNames() {
   const { lines } = useRuling();
+  const { line_names } = useClass();
   return (
     <g fontSize={13} fill="var(--color-graphite)">
       {lines.map(({ name, height_xh }) => (
         <text key={name} x={2} y={-height_xh * XH - 5}>
-          {name}
+          {line_names[name]?.replace(/ line$/, "") ?? name}
         </text>
       ))}
     </g>

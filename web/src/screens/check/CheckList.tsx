@@ -121,10 +121,14 @@ function RowLine({ row }: { row: RowSummary }) {
     <li className="break-inside-avoid border-b border-hair">
       <Link
         to={`/check/${row.id}`}
-        aria-label={`${row.child.name}, ${row.letter}: ${words}`}
         className="grid h-12 grid-cols-[88px_40px_1fr_auto] items-center gap-2 rounded-sm hover:bg-ochre/35 focus:bg-ochre/35"
       >
-        <span className="font-bold">{row.child.name}</span>
+        <span>
+          <b>{row.child.name}</b>
+          <span className="sr-only">
+            , {row.letter}: {words},
+          </span>
+        </span>
         <svg viewBox="-90 -215 180 330" className="h-9" aria-hidden="true">
           {drawing && <Glyph letter={drawing} x={centred(drawing, 0)} weight={14} />}
         </svg>
@@ -135,7 +139,9 @@ function RowLine({ row }: { row: RowSummary }) {
               {verdict ? (
                 <Bead verdict={verdict} silent />
               ) : (
-                <span className="inline-block w-7 text-center text-mid">×</span>
+                <span aria-hidden="true" className="inline-block w-7 text-center text-mid">
+                  ×
+                </span>
               )}
             </span>
           ))}

@@ -1,5 +1,6 @@
 import clsx from "clsx";
 import type { Attempt, Finding, LetterResult } from "@/api/client";
+import { useClass } from "@/app/school";
 import { Bead, WORDS } from "@/ui/Bead";
 
 const HEADINGS = ["direction", "shape", "size"] as const;
@@ -9,7 +10,7 @@ const TITLES: Record<Name, string> = { direction: "Direction", shape: "Shape", s
 const number = (value: number, digits = 1) => value.toFixed(digits).replace("-0.0", "0.0");
 
 /** What can be said of a heading besides its findings. */
-function measured(name: Name, result: LetterResult): string {
+function measured(name: Name, result: LetterResult, baseLine: string): string {
   const m = result.measures;
   if (name === "direction") {
     const strokes = m.strokes === 1 ? "One stroke" : `${m.strokes} strokes`;
@@ -20,8 +21,8 @@ function measured(name: Name, result: LetterResult): string {
   const lowest = (m.bottom_xh * m.height_mm) / m.height_xh;
   const where =
     Math.abs(lowest) < 0.05
-      ? "on the base line"
-      : `${number(Math.abs(lowest))} mm ${lowest > 0 ? "above" : "below"} the base line`;
+      ? `on the ${baseLine}`
+      : `${number(Math.abs(lowest))} mm ${lowest > 0 ? "above" : "below"} the ${baseLine}`;
   return `${number(m.height_mm)} mm tall, lowest ${where}.`;
 }
 
@@ -33,6 +34,7 @@ type Props = {
 
 /** The three headings of one attempt: bead, word, and findings that point at the ink. */
 export function Headings({ attempt, pointed, onPoint }: Props) {
+  const baseLine = useClass().line_names.base ?? "base line";
   const { result } = attempt;
   if (!result) {
     return (
@@ -67,7 +69,7 @@ export function Headings({ attempt, pointed, onPoint }: Props) {
               ))}
             </ul>
             <p className="py-1 text-small text-graphite">
-              {unreadable ? unreadable.teacher : measured(name, result)}
+              {unreadable ? unreadable.teacher : measured(name, result, baseLine)}
             </p>
           </section>
         );

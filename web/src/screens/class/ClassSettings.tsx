@@ -1,12 +1,21 @@
 import clsx from "clsx";
-import { type ReactNode, useState } from "react";
-import { type ClassChange, type LevelTold, useClassSteps, useLevelsTold, useRulings } from "@/api/classes";
-import type { Ruling, SchoolClass, Support } from "@/api/client";
+import { type ReactNode, useEffect, useState } from "react";
+import {
+  type ClassChange,
+  chosenOf,
+  type LevelTold,
+  useClassSteps,
+  useLevelsTold,
+  useRulings,
+  useStyleStep,
+} from "@/api/classes";
+import type { Ruling, SchoolClass, StyleDoc, Support } from "@/api/client";
 import { useLine } from "@/api/queries";
 import { PageHead } from "@/app/Shell";
 import { useClass } from "@/app/school";
 import { DROP, Lines, RISE, XH } from "@/line/Strip";
 import { Button, LinkButton } from "@/ui/Button";
+import { Choice } from "@/ui/Choice";
 import { Loaded } from "@/ui/States";
 
 const SAMPLE = "hedge";
@@ -60,11 +69,15 @@ export function ClassSettings() {
             </Tick>
           </div>
         </div>
-        <Pattern chosen={chosen} onChange={set} />
+        <div className="space-y-6">
+          <Pattern chosen={chosen} onChange={set} />
+          <Correction key={chosen.style.id} chosen={chosen} />
+          <LineNames key={chosen.id} chosen={chosen} onNames={(line_names) => set({ line_names })} />
+        </div>
       </div>
       <Levels chosen={chosen} onLevel={(level) => set({ level })} />
       <p className="mt-6 border-t border-hair pt-2 text-small text-graphite">
-        How letters are made, and whether a slip is crossed out or rubbed out, is the house style’s.{" "}
+        How letters are made is the house style’s.{" "}
         <LinkButton look="quiet" to="/style">
           House style
         </LinkButton>
@@ -189,12 +202,17 @@ function Rulings({ chosen, onRuling }: { chosen: SchoolClass; onRuling: (key: st
 }
 
 function Tick(props: { on: boolean; onTick: (on: boolean) => void; children: ReactNode }) {
+  const [on, setOn] = useState(props.on); // of its own: it shows at once what is being kept
+  useEffect(() => setOn(props.on), [props.on]);
   return (
     <label className="flex items-center gap-2">
       <input
         type="checkbox"
-        checked={props.on}
-        onChange={(event) => props.onTick(event.target.checked)}
+        checked={on}
+        onChange={(event) => {
+          setOn(event.target.checked);
+          props.onTick(event.target.checked);
+        }}
         className="size-5 accent-ink"
       />
       {props.children}
@@ -255,6 +273,79 @@ function Pattern({ chosen, onChange }: { chosen: SchoolClass; onChange: (body: C
         </Tick>
       </div>
     </section>
+  );
+}
+
+const CORRECTIONS: { value: StyleDoc["correction"]; words: string }[] = [
+  { value: "cross-out", words: "Cross it out and write it again" },
+  { value: "rub-out", words: "Rub it out and write it again" },
+];
+
+/** What a child does with a letter that went wrong; it makes a new version of the class's style. */
+function Correction({ chosen }: { chosen: SchoolClass }) {
+  const step = useStyleStep(chosen.id);
+  const style = chosenOf(chosen.style);
+  return (
+    <section>
+      <h2 className="font-bold">When a letter goes wrong</h2>
+      <div className="mt-2">
+        <Choice
+          name="When a letter goes wrong"
+          options={CORRECTIONS}
+          chosen={step.isPending ? (step.variables.correction ?? style.correction) : style.correction}
+          onChoose={(correction) => step.mutate({ ...style, correction })}
+        />
+      </div>
+      {step.error && (
+        <p role="alert" className="text-brick">
+          {step.error.message}
+        </p>
+      )}
+    </section>
+  );
+}
+
+const LINES = ["rise", "mid", "base", "drop"] as const;
+
+/** What the lines are called; an empty field is the usual name. */
+function LineNames({
+  chosen,
+  onNames,
+}: {
+  chosen: SchoolClass;
+  onNames: (names: Record<string, string>) => void;
+}) {
+  const [names, setNames] = useState(chosen.line_names);
+  return (
+    <form
+      onSubmit={(event) => {
+        event.preventDefault();
+        onNames(Object.fromEntries(Object.entries(names).filter(([, name]) => name.trim())));
+      }}
+    >
+      <h2 className="font-bold">What the lines are called</h2>
+      <div className="mt-2 grid grid-cols-2 gap-x-4 gap-y-2">
+        {LINES.map((line) => (
+          <label key={line} className="block">
+            <span className="text-small text-graphite">{line} line</span>
+            <input
+              value={names[line] ?? ""}
+              maxLength={24}
+              placeholder={`${line} line`}
+              onChange={(event) => setNames({ ...names, [line]: event.target.value })}
+              className="h-10 w-full border-b-2 border-line bg-band px-2"
+            />
+          </label>
+        ))}
+      </div>
+      <Button
+        type="submit"
+        className="mt-2"
+        disabled={JSON.stringify(names) === JSON.stringify(chosen.line_names)}
+      >
+        Call them so
+      </Button>
+    </form>
   );
 }
 

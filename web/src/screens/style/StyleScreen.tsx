@@ -1,6 +1,6 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { api, got, type StyleDoc, type StyleLook, type StyleVersion } from "@/api/client";
+import { chosenOf, useStyleStep } from "@/api/classes";
+import type { StyleDoc, StyleLook, StyleVersion } from "@/api/client";
 import { useStyleLook } from "@/api/queries";
 import { PageHead } from "@/app/Shell";
 import { useClass } from "@/app/school";
@@ -36,12 +36,6 @@ const WIDTHS: { value: StyleDoc["width"]; words: string }[] = [
   { value: "wide", words: "Wide" },
 ];
 
-/** The part of a class's style that is chosen: without the number of its version. */
-function chosenOf(style: StyleDoc & { id?: number; version?: number }): StyleDoc {
-  const { id: _id, version: _version, ...chosen } = style;
-  return chosen;
-}
-
 /** Every choice of letterform, made on the letters themselves. Nothing is kept until it is used. */
 export function StyleScreen() {
   const { id, style: kept } = useClass();
@@ -50,7 +44,6 @@ export function StyleScreen() {
 
 function Choosing() {
   const { id, name, style: followed } = useClass();
-  const client = useQueryClient();
   const kept = chosenOf(followed);
   const [draft, setDraft] = useState<StyleDoc>(kept);
   const [text, setText] = useState("quick brown fox");
@@ -61,11 +54,7 @@ function Choosing() {
   const query = useStyleLook(useSettled(draft), other, useSettled(shown), letter);
   const set = (part: Partial<StyleDoc>) => setDraft({ ...draft, ...part });
   const changed = JSON.stringify(draft) !== JSON.stringify(kept);
-  const use = useMutation({
-    mutationFn: () =>
-      got(api.PUT("/api/classes/{class_id}/style", { params: { path: { class_id: id } }, body: draft })),
-    onSuccess: () => client.invalidateQueries(),
-  });
+  const use = useStyleStep(id);
   return (
     <>
       <PageHead crowded title="House style" sub={`${name} · ${followed.name}, version ${followed.version}`}>
@@ -243,7 +232,7 @@ type UseItProps = {
   changed: boolean;
   look: StyleLook;
   set: (part: Partial<StyleDoc>) => void;
-  use: { mutate: () => void; error: Error | null; isPending: boolean };
+  use: ReturnType<typeof useStyleStep>;
   onUndo: () => void;
 };
 
@@ -286,7 +275,11 @@ function UseIt({ draft, changed, look, set, use, onUndo }: UseItProps) {
         </p>
       )}
       <div className="flex gap-2">
-        <Button look="strong" disabled={!changed || !draft.name.trim() || use.isPending} onClick={use.mutate}>
+        <Button
+          look="strong"
+          disabled={!changed || !draft.name.trim() || use.isPending}
+          onClick={() => use.mutate(draft)}
+        >
           Use this style
         </Button>
         <Button disabled={!changed} onClick={onUndo}>

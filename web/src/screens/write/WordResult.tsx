@@ -15,21 +15,32 @@ const day = momentFormat({ weekday: "long", day: "numeric", month: "long" });
 /** The day a word was written, in words. */
 export const dayOf = (word: Word) => day(word.started_at);
 
-/** A written word on its lines, at least so many units wide: a bead under every letter, what is meant lit. */
-export function WordStrip({ word, least }: { word: Word; least: number }) {
+type StripProps = {
+  word: Word;
+  /** So many units wide at least. */
+  least: number;
+  /** As a child sees it: the ink, and nothing said of it. */
+  plain?: boolean;
+};
+
+/** A written word on its lines: a bead under every letter, what is meant lit. */
+export function WordStrip({ word, least, plain = false }: StripProps) {
   const page = pageOf(word.lines);
   const [left, right] = extent(word.strokes, page);
   const width = Math.max(least, right - left + 160);
-  const letters = word.result?.letters ?? [];
+  const letters = plain ? [] : (word.result?.letters ?? []);
   return (
     <svg
       viewBox={`${left - 80} ${TOP} ${width} ${BEADS_AT + 20 - TOP}`}
       preserveAspectRatio="xMinYMid meet"
       className="block max-h-72 w-full"
       role="img"
-      aria-label={`${word.text} as ${word.child.first_name} wrote it: ${letters
-        .map((one) => `${one.expected} ${WORDS[one.verdict]}`)
-        .join(", ")}`}
+      aria-label={[
+        `${word.text} as ${word.child.first_name} wrote it`,
+        letters.map((one) => `${one.expected} ${WORDS[one.verdict]}`).join(", "),
+      ]
+        .filter(Boolean)
+        .join(": ")}
     >
       <Lines from={left - 80} to={left - 80 + width} ruling={word.ruled} />
       <g fill="none" stroke="var(--color-ochre)" strokeWidth={20} strokeLinecap="round">
@@ -39,7 +50,7 @@ export function WordStrip({ word, least }: { word: Word; least: number }) {
           )),
         )}
       </g>
-      {told(word.result?.findings ?? []).map((finding) => (
+      {told((plain ? null : word.result?.findings) ?? []).map((finding) => (
         <circle
           key={finding.code}
           cx={page.x(finding.at[0] ?? 0)}

@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { type RefObject, useEffect, useMemo, useSyncExternalStore } from "react";
+import { type RefObject, useEffect, useMemo, useState, useSyncExternalStore } from "react";
 import { useNavigate, useParams } from "react-router";
 import { api, got, type StrokeInk, type TextModel, type Word } from "@/api/client";
 import { keys } from "@/api/keys";
@@ -178,19 +178,33 @@ function Sheet({ word, model, paper, strokes }: SheetProps) {
   );
 }
 
-/** The word looked at: the ink with a bead under every letter, and what to say of it. */
+/** The word is done: the child sees the ink and one thing to try; what the checker says is the teacher's to open. */
 function Done({ word }: { word: Word }) {
+  const [together, setTogether] = useState(false);
+  const next = word.to_say.find((one) => one.child)?.child;
   const navigate = useNavigate();
   const ask = useAskForWord((next) => navigate(`/write/word/${next.id}`));
   const cross = useCrossOutWord();
   return (
     <>
       <div className="min-h-0 flex-1 overflow-y-auto px-10">
-        <WordStrip word={word} least={1550} />
-        <WordFindings word={word} />
+        <WordStrip word={word} least={1550} plain={!together} />
+        {together ? (
+          <WordFindings word={word} />
+        ) : (
+          <div role="status">
+            <p className="text-small text-graphite">{next ? "Next time" : "Done"}</p>
+            <p className="text-title">
+              {next ?? (word.to_say.length ? "Look at it with your teacher." : "Every letter can be read.")}
+            </p>
+          </div>
+        )}
       </div>
       <footer className="flex min-h-28 shrink-0 flex-wrap items-center justify-end gap-x-4 gap-y-2 px-10 py-2 max-[1100px]:px-4">
         <TeacherOnly>
+          <Button big pressed={together} onClick={() => setTogether(!together)}>
+            Look at it together
+          </Button>
           <LinkButton big to={`/children/${word.child.id}/words`}>
             All words of {word.child.first_name}
           </LinkButton>
