@@ -12,6 +12,7 @@ from firstloop.formats import report_pdf as pdf
 from firstloop.formats.page_pdf import HEIGHT_MM, MARGIN_MM, WIDTH_MM, Pages
 from firstloop.formats.report_pdf import LetterLine, Report
 from firstloop.services import report
+from firstloop.services.evidence import work_out_all
 from firstloop.text import all_of
 from tests.services.test_letter_history import BELOW, FIRST, GOOD, child, write  # noqa: F401
 
@@ -65,3 +66,25 @@ def test_pairs_stand_beside_one_another_on_the_page_and_no_more_than_fit(drawn, 
     spots = [(round(x), round(base)) for _, x, base in drawn]
     assert len(set(spots)) == len(spots)
     assert all(MARGIN_MM <= x < WIDTH_MM - MARGIN_MM and base < HEIGHT_MM - 22 for x, base in spots)
+
+
+def test_a_letter_is_practised_at_the_size_of_the_class(client):
+    client.post("/api/classes", json={"name": "One"})
+    client.patch("/api/classes/1", json={"xh_mm": 20})  # larger than two rows of it fit on a page
+    page = client.get("/api/classes/1/letters/g/practice.pdf")
+    assert (page.status_code, page.headers["content-type"]) == (200, "application/pdf")
+    assert page.content.startswith(b"%PDF")
+    assert client.get("/api/classes/2/letters/g/practice.pdf").status_code == 404
+
+
+def test_a_parent_reads_of_what_is_better_in_home_words(session, child, monkeypatch):  # noqa: F811
+    told = []
+    monkeypatch.setattr(Pages, "text", lambda _pages, words, **_: told.append(words))
+    for number in range(12):
+        made = [BELOW, BELOW, BELOW] if number < 6 else [GOOD, GOOD, GOOD]
+        write(session, child, 7 * number, *made)
+    work_out_all(session)
+    report.child_report(session, child.id, (FIRST + timedelta(days=84)).date())
+    assert f"{child.first_name} now begins n at the top." in told
+    for_parents = told[: told.index("First and latest, as written alone")]
+    assert not any("begun at the bottom" in words for words in for_parents)

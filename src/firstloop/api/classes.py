@@ -39,6 +39,7 @@ from firstloop.services.trust import Trust
 from firstloop.services.watching import WatchedView
 
 router = APIRouter(prefix="/classes", tags=["classes"])
+PDF = {"content": {"application/pdf": {}}, "description": "PDF, A4."}
 CSV = {"content": {"text/csv": {}}, "description": "CSV."}
 
 
@@ -164,6 +165,14 @@ def get_trust(session: Db, class_id: RecordId) -> Trust:
 def get_letter_in_class(session: Db, on: Today, class_id: RecordId, char: LetterChar) -> LetterInClass:
     """Who needs what of a letter, who needs it most first, with each one's last sample."""
     return letter_class.letter_in_class(session, class_id, char, on)
+
+
+@router.get(
+    "/{class_id}/letters/{char}/practice.pdf", response_class=Response, responses={200: PDF, **NOT_FOUND}
+)
+def get_letter_practice(session: Db, on: Today, class_id: RecordId, char: LetterChar) -> Response:
+    """A page to practise one letter at the class's own size."""
+    return Response(report.letter_practice(session, class_id, char, on), media_type="application/pdf")
 
 
 @router.put("/{class_id}/tolerances/{code}", responses={**NOT_FOUND, **CONFLICT})

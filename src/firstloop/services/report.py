@@ -22,10 +22,10 @@ from firstloop.services.class_map import class_map, signs
 from firstloop.services.evidence import day_of
 from firstloop.services.today import due_now
 from firstloop.store import days as store
-from firstloop.store.classes import get_child
+from firstloop.store.classes import get_child, get_class
 from firstloop.store.days import Cell
 from firstloop.store.styles import house_style
-from firstloop.store.tables import LetterDay
+from firstloop.store.tables import LetterDay, SchoolClass
 from firstloop.text import all_of, home, say
 from firstloop.text.movement import spoken
 from firstloop.text.progress import day, named_change
@@ -152,7 +152,7 @@ def practice_strip(session: Session, child_id: int, on: date) -> bytes:
     longest_ago = sorted(latest, key=lambda char: latest[char].day)
     chars = most_due(due, longest_ago or _FIRST_LETTERS, _STRIP_LETTERS)
     models = [letter(char, style) for char in chars]
-    xh = min(max(school_class.xh_mm, _SMALLEST_XH_MM), _LARGEST_XH_MM)
+    xh = _practice_xh(school_class)
     words = all_of(
         "practice.",
         name=f"{child.first_name} {child.initial}",
@@ -160,6 +160,24 @@ def practice_strip(session: Session, child_id: int, on: date) -> bytes:
         day=day(on, year=True),
     )
     return practice_pdf(PracticeStrip(words, xh, [(one, spoken(one)) for one in models]))
+
+
+def letter_practice(session: Session, class_id: int, char: str, on: date) -> bytes:
+    """A page to practise one letter, for whoever of a class needs it, as PDF.
+
+    Raises
+    ------
+    NotFoundError, UnknownLetterError
+    """
+    school_class = get_class(session, class_id)
+    model = letter(char, house_style(school_class))
+    words = all_of("practice.", name=school_class.name, first=char, day=day(on, year=True))
+    words["title"] = say("practice.of-a-letter", letter=char)
+    return practice_pdf(PracticeStrip(words, _practice_xh(school_class), [(model, spoken(model))] * 2))
+
+
+def _practice_xh(school_class: SchoolClass) -> float:
+    return min(max(school_class.xh_mm, _SMALLEST_XH_MM), _LARGEST_XH_MM)
 
 
 def class_list(session: Session, class_id: int, on: date) -> str:

@@ -39,6 +39,7 @@ REPORT: dict[str, Entry] = {
     "report.share": "{share} of {letters}",
     "practice.document": "{name}: practice, {day}",
     "practice.title": "For {first} to practise",
+    "practice.of-a-letter": "{letter} to practise",
     "practice.day": "{day}. A few minutes are enough; stop while it goes well.",
     "practice.caution": _CAUTION,
 }

@@ -10,10 +10,12 @@ import {
   useStyleStep,
 } from "@/api/classes";
 import type { Ruling, SchoolClass, StyleDoc, Support } from "@/api/client";
-import { useLine } from "@/api/queries";
+import { useLetter, useLine } from "@/api/queries";
 import { PageHead } from "@/app/Shell";
 import { useClass } from "@/app/school";
+import { centred, Glyph } from "@/line/Letter";
 import { DROP, Lines, RISE, XH } from "@/line/Strip";
+import { Offer } from "@/screens/write/WritingStrip";
 import { Button, LinkButton } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
 import { Loaded } from "@/ui/States";
@@ -53,6 +55,7 @@ export function ClassSettings() {
           label="The class's line"
         />
       </div>
+      <RowSample chosen={chosen} />
       {change.error && (
         <p role="alert" className="mt-2 text-brick">
           {change.error.message}
@@ -120,6 +123,44 @@ function Sample(props: { ruling: Ruling; classId: number; tall: number; label?: 
             <path key={d} d={d} />
           ))}
         </g>
+      )}
+    </svg>
+  );
+}
+
+const ROW_LETTER = "n";
+const SLOT = 2 * XH;
+
+/** How a row goes, slot by slot, on the class's line: what a child finds there before the pen comes. */
+function RowSample({ chosen }: { chosen: SchoolClass }) {
+  const { data: letter } = useLetter(ROW_LETTER, chosen.id);
+  const { pattern, layered, fill_line, ruled } = chosen;
+  const slots = layered ? pattern.slice(0, 1) : pattern;
+  return (
+    <svg
+      role="img"
+      aria-label={`How a row goes: ${pattern.join(", ")}`}
+      viewBox={`0 ${RISE - 30} ${MOST * SLOT + SLOT} ${DROP - RISE + 60}`}
+      preserveAspectRatio="xMinYMid meet"
+      className="mt-2 block h-24 w-full"
+    >
+      <Lines from={0} to={40 * XH} ruling={ruled} />
+      {letter && <Glyph letter={letter} x={centred(letter, SLOT / 2)} weight={9} />}
+      {letter &&
+        slots.map((support, i) => (
+          <Offer
+            // biome-ignore lint/suspicious/noArrayIndexKey: a slot is known by its place
+            key={i}
+            letter={letter}
+            support={support}
+            x={centred(letter, SLOT * (i + 1.5))}
+            next
+          />
+        ))}
+      {(fill_line || layered) && (
+        <text x={SLOT * (slots.length + 1.3)} y={-30} fontSize={46} fill="var(--color-graphite)">
+          {layered ? `${pattern.length} times, on top of one another` : "and on until the line is full"}
+        </text>
       )}
     </svg>
   );

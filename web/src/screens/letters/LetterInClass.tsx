@@ -2,12 +2,13 @@ import { useState } from "react";
 import { Link, useParams } from "react-router";
 import type { ChildsLetter, GroupIn } from "@/api/client";
 import { useGroups, useLetterInClass, useToday } from "@/api/overtime";
+import { inAddress } from "@/api/queries";
 import { dayFormat } from "@/app/days";
 import { PageHead } from "@/app/Shell";
 import { useClass } from "@/app/school";
 import { centred, Glyph, INK } from "@/line/Letter";
 import { Lines, RISE, XH } from "@/line/Strip";
-import { Button, LinkButton } from "@/ui/Button";
+import { Button, LINK, LinkButton } from "@/ui/Button";
 import { STATE_WORDS, StateMark } from "@/ui/StateMark";
 import { Loaded } from "@/ui/States";
 
@@ -30,6 +31,14 @@ export function LetterInClass() {
     <>
       <PageHead title={`Who needs ${char}`} sub={name}>
         <LinkButton to={`/board?text=${encodeURIComponent(char)}`}>On the board</LinkButton>
+        <a
+          className={LINK}
+          href={`/api/classes/${id}/letters/${inAddress(char)}/practice.pdf`}
+          target="_blank"
+          rel="noreferrer"
+        >
+          Practice page
+        </a>
         <LinkButton look="quiet" to={`/letters/${address}`}>
           The letter
         </LinkButton>

@@ -179,10 +179,10 @@ function Model({ letter, x }: { letter: LetterModel; x: number }) {
   );
 }
 
-type OfferProps = { letter: LetterModel; support: Support; x: number; next: boolean };
+export type OfferProps = { letter: LetterModel; support: Support; x: number; next: boolean };
 
 /** What stands in a slot before the pen comes: the letter to trace, its beginning, or only where to start. */
-function Offer({ letter, support, x, next }: OfferProps) {
+export function Offer({ letter, support, x, next }: OfferProps) {
   const [ringX = 0, ringY = 0] = letter.strokes[0]?.ring ?? [];
   const weight = next ? 15 : 9;
   return (
