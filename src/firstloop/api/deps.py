@@ -23,6 +23,7 @@ from firstloop.services.judging import Judge
 from firstloop.text.lines import call_lines
 
 _TELL_THE_CLASS = ("class_id", "child_id", "row_id", "word_id")
+_NUMBER = re.compile(r"[0-9]{1,18}")  # what else may be given is refused where it is asked for
 
 
 async def get_session(request: Request) -> AsyncIterator[Session]:
@@ -36,7 +37,7 @@ async def get_session(request: Request) -> AsyncIterator[Session]:
 async def call_lines_as_the_class_does(request: Request) -> None:
     """Whatever is said in the answer calls the lines as the class it is about does."""
     given = {**request.query_params, **request.path_params}
-    known = {name: given[name] for name in _TELL_THE_CLASS if str(given.get(name, "")).isdigit()}
+    known = {name: given[name] for name in _TELL_THE_CLASS if _NUMBER.fullmatch(str(given.get(name, "")))}
     if not known:
         return
 
