@@ -39,7 +39,7 @@ export function FamilyStrip(props: Props) {
       aria-labelledby={heading}
       data-family={family.key}
       className={clsx(
-        "grid grid-cols-[272px_minmax(0,1fr)] items-center gap-4 border-b border-hair py-[3px]",
+        "grid grid-cols-[272px_minmax(0,1fr)] items-center gap-4 border-b border-hair py-[3px] max-[900px]:grid-cols-1 max-[900px]:gap-1",
         target && "bg-ochre/40",
       )}
     >

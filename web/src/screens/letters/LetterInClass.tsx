@@ -76,7 +76,7 @@ function Needs({ char, one, chosen, onToggle }: NeedsProps) {
   const { child, state, why, due, slips, latest } = one;
   const drawing = latest && { char, paths: latest.paths, bounds: latest.bounds };
   return (
-    <li className="grid grid-cols-[28px_136px_minmax(0,1.2fr)_minmax(0,1.4fr)_auto] items-center gap-x-4 border-b border-hair py-1">
+    <li className="grid grid-cols-[28px_136px_minmax(0,1.2fr)_minmax(0,1.4fr)_auto] items-center gap-x-4 border-b border-hair py-1 max-[900px]:grid-cols-[28px_112px_minmax(0,1fr)]">
       <input
         type="checkbox"
         aria-label={`Take ${child.name} aside`}
@@ -107,7 +107,7 @@ function Needs({ char, one, chosen, onToggle }: NeedsProps) {
           {why.startsWith(STATE_WORDS[state]) ? why : `${STATE_WORDS[state]}: ${why}`}
         </p>
       </div>
-      <ul>
+      <ul className="max-[900px]:col-span-2 max-[900px]:col-start-2">
         {slips.map((slip) => (
           <li key={slip.code}>
             {slip.name}

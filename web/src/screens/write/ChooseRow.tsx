@@ -80,7 +80,6 @@ export function ChooseRow() {
       </div>
       {words ? (
         <ChooseWord
-          key={child?.id}
           child={child}
           cautions={
             <>
