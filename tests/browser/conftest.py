@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Iterator
 
 import httpx2
@@ -15,6 +16,9 @@ from tests.pen import model
 CHILDREN = (("Edie", "W", "right"), ("Gus", "L", "right"), ("Cleo", "M", "left"))
 PATIENCE_MS = PATIENCE_S * 1000
 expect.set_options(timeout=PATIENCE_MS)  # a busy machine is slow, not wrong
+
+
+_NUMBERS = itertools.count(1)
 
 
 @pytest.fixture(scope="session")
@@ -58,6 +62,15 @@ def api(server: str) -> Iterator[httpx2.Client]:
 def page(page: Page) -> Page:
     page.set_default_timeout(PATIENCE_MS)
     return page
+
+
+@pytest.fixture
+def group(page: Page, api) -> int:
+    """A class of its own, chosen in this browser, so that what is changed is changed for nobody else."""
+    made = api.post("/api/classes", json={"name": f"Turnstone group {next(_NUMBERS)}"}).json()
+    page.add_init_script(f"localStorage.setItem('first-loop.class', '{made['id']}')")
+    page.add_init_script("sessionStorage.setItem('first-loop.cautions', '1')")
+    return made["id"]
 
 
 def choose_row(page: Page, child: str, letter: str, school: str = "") -> None:

@@ -151,6 +151,30 @@ def test_a_letters_page_has_the_record_of_the_class(page: Page, school: str):
     expect(page.get_by_role("heading", name="Bashir T")).to_be_visible()
 
 
+def test_who_needs_a_letter_is_taken_aside_from_its_page(page: Page, school: str, records):
+    page.goto(f"{school}/letters/n")
+    page.get_by_role("link", name="who needs what of n").click()
+    children = page.get_by_role("list", name="Children, who needs n most first")
+    first = children.get_by_role("listitem").filter(has=page.get_by_role("checkbox")).first
+    expect(first).to_contain_text("teach again")
+    expect(first.get_by_role("img", name="wrote it on")).to_be_visible()
+    before = len(records.get("/api/classes/1/today").json()["groups"])
+    some = [page.get_by_role("checkbox").nth(i) for i in range(2)]
+    names = [one.get_attribute("aria-label").removeprefix("Take ").removesuffix(" aside") for one in some]
+    for one in some:
+        one.check()
+    page.get_by_role("button", name="Take them aside over").click()
+    expect(page.get_by_role("status")).to_contain_text("stand on Today as a group")
+    expect(page.get_by_role("checkbox", checked=True)).to_have_count(0)
+    page.get_by_role("link", name="See Today").click()
+    group = page.get_by_role("region", name="Groups").locator("ol > li").first
+    for name in names:
+        expect(group).to_contain_text(name)
+    assert len(records.get("/api/classes/1/today").json()["groups"]) == before + 1
+    page.get_by_role("button", name="Work them out afresh").click()
+    expect(page.get_by_role("button", name="Work them out afresh")).to_have_count(0)
+
+
 def downloaded(page: Page, link: str) -> Path:
     with page.expect_download() as caught:
         page.get_by_role("link", name=link).click()

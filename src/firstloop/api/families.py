@@ -12,16 +12,15 @@ from firstloop.api.deps import ClassId, Db
 from firstloop.api.given import AlphabetKey, Given, LetterChar, RecordId
 from firstloop.api.server.errors import CONFLICT, NOT_FOUND
 from firstloop.core.families.board import NAME_MOST
-from firstloop.services import families
+from firstloop.services import families, family_rules, sounds
 from firstloop.services.families import (
     BoardPlace,
     BoardView,
     FamilyPartView,
     MovedLetter,
-    MoveWord,
-    RulePreview,
-    SoundsView,
 )
+from firstloop.services.family_rules import MoveWord, RulePreview
+from firstloop.services.sounds import SoundsView
 
 router = APIRouter(tags=["families"])
 Alphabet = Annotated[AlphabetKey, Query()]
@@ -182,7 +181,7 @@ def split_family(
 @router.get("/families/moves/{char}", responses=NOT_FOUND)
 def get_moves_for_a_rule(session: Db, char: LetterChar, class_id: ClassId = None) -> list[MoveWord]:
     """The moves of a letter, as a rule names them, each with its picture."""
-    return families.moves_of(session, class_id, char)
+    return family_rules.moves_of(session, class_id, char)
 
 
 @router.get("/families/rule", responses={**NOT_FOUND})
@@ -195,16 +194,16 @@ def preview_rule(
     alphabet: Alphabet = "lower case",
 ) -> RulePreview:
     """Which letters a rule would have before it is used, in a family that is there or in a new one."""
-    return families.preview(session, BoardPlace(class_id, scheme, alphabet), family or None, rule)
+    return family_rules.preview(session, BoardPlace(class_id, scheme, alphabet), family or None, rule)
 
 
 @router.get("/classes/{class_id}/sounds", responses=NOT_FOUND)
 def get_sounds(session: Db, class_id: RecordId) -> SoundsView:
     """The school's own order of sounds, in sets."""
-    return families.sounds_view(session, class_id)
+    return sounds.view(session, class_id)
 
 
 @router.put("/classes/{class_id}/sounds", responses={**NOT_FOUND})
 def set_sounds(session: Db, class_id: RecordId, given: SoundsIn) -> SoundsView:
     """Set the order of sounds, one set a line."""
-    return families.keep_sounds(session, class_id, given.text)
+    return sounds.keep(session, class_id, given.text)

@@ -230,14 +230,13 @@ def _letters(
         for char in family.letters:
             mine = by_letter.get(char, [])
             found = standing(history.get(char, []), Aspect.ALL)
-            only_in_words = found.state is State.NOT_STARTED and char in in_words
             with_ink = [one.shown_id for one in mine if one.shown_id is not None and one.alone]
             out.append(
                 LetterStory(
                     letter=char,
                     family=family.name,
                     state=found.state,
-                    why=progress.in_words(in_words[char]) if only_in_words else progress.why(found),
+                    why=progress.why(found, in_words.get(char)),
                     sureness=progress.sureness(found) if found.letters else "",
                     due=bool(mine and mine[-1].due and mine[-1].due <= on),
                     first=drawn.get(with_ink[0]) if with_ink else None,

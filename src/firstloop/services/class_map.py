@@ -137,7 +137,8 @@ def class_map(session: Session, class_id: int, aspect: Aspect, on: date) -> Clas
         by_child[cell.child_id].append(MapCell(cell.letter, State(cell.state), cell.day, due))
     begun = {cell.letter for cells in by_child.values() for cell in cells}
     families = signs(session, school_class, begun).families
-    taken_to = new_slips(day_slips(recent(session, class_id, on, TERM_DAYS)), on.toordinal())
+    term = term_slips(session, class_id, on)
+    taken_to = {one.child for one in new_slips(term, on.toordinal())}
     children = [_map_row(child, by_child[child.id], families) for child in school_class.children]
     return ClassMap(
         class_name=school_class.name,
@@ -146,8 +147,11 @@ def class_map(session: Session, class_id: int, aspect: Aspect, on: date) -> Clas
         dates=list(store.dates(session, class_id)),
         families=list(families),
         children=children,
-        most_to_do=most_to_do({row.child.id: row.to_do for row in children}, {one.child for one in taken_to}),
-        slips=_common_slips(school_class, recent(session, class_id, on)),
+        most_to_do=most_to_do(
+            {row.child.id: row.to_do for row in children},
+            taken_to,
+        ),
+        slips=_common_slips(school_class, within_month(term, on)),
     )
 
 
@@ -172,11 +176,10 @@ def _family_cell(family: FamilySigns, stands: Mapping[str, State]) -> FamilyCell
     )
 
 
-def recent(session: Session, class_id: int, on: date, days: int = MONTH_DAYS) -> Sequence[DayRow]:
-    """Evidence of a class from the weeks that end on a day."""
-    return store.days(
-        session, LetterDay.day > on - timedelta(days=days), LetterDay.day <= on, class_id=class_id
-    )
+def term_slips(session: Session, class_id: int, on: date) -> list[DaySlips]:
+    """What a class slipped in, in the term (:data:`TERM_DAYS`) that ends on a day."""
+    begin = on - timedelta(days=TERM_DAYS)
+    return day_slips(store.days(session, LetterDay.day > begin, LetterDay.day <= on, class_id=class_id))
 
 
 def day_slips(days: Sequence[DayRow]) -> list[DaySlips]:
@@ -186,7 +189,12 @@ def day_slips(days: Sequence[DayRow]) -> list[DaySlips]:
     ]
 
 
-def _common_slips(school_class: SchoolClass, days: Sequence[DayRow]) -> list[CommonSlip]:
+def within_month(days: Sequence[DaySlips], on: date) -> list[DaySlips]:
+    """The days of the month that ends on a day."""
+    return [one for one in days if one.day > on.toordinal() - MONTH_DAYS]
+
+
+def _common_slips(school_class: SchoolClass, days: Sequence[DaySlips]) -> list[CommonSlip]:
     """Every slip of a class, what matters most to most children first."""
     names = {child.id: child.first_name for child in school_class.children}
     return [
@@ -198,5 +206,5 @@ def _common_slips(school_class: SchoolClass, days: Sequence[DayRow]) -> list[Com
             times=one.times,
             children=[names[child] for child in one.children],
         )
-        for one in commonest(day_slips(days))
+        for one in commonest(days)
     ]

@@ -1,4 +1,4 @@
-"""Families: schemes, the class's own board step by step, comparing, splitting, and the order of sounds."""
+"""Families: schemes, the class's own board step by step, comparing and splitting."""
 
 from __future__ import annotations
 
@@ -9,23 +9,19 @@ from typing import Any
 from sqlalchemy.orm import Session
 
 from firstloop.core.check.recognise.lookalikes import look_alikes
-from firstloop.core.families import SCHEMES, board, sounds
+from firstloop.core.families import SCHEMES, board
 from firstloop.core.families.board import Arrangement, Column, OwnFamily
-from firstloop.core.families.rules import CLAUSES, WORDS, rule_word
+from firstloop.core.families.rules import CLAUSES, WORDS
 from firstloop.core.families.splitting import split, told
 from firstloop.core.letterforms.alphabets import ALPHABETS, plain
 from firstloop.core.letterforms.library import letter
-from firstloop.core.letterforms.model import SvgPen
 from firstloop.core.letterforms.style import HouseStyle
-from firstloop.core.letterforms.words import word
 from firstloop.services.letters import LetterDrawing, drawing, ring_of
 from firstloop.store import boards as store
 from firstloop.store.classes import get_class
 from firstloop.store.styles import style_of_class
 from firstloop.text import put, say
 from firstloop.text.families import about, family_names, part_reason
-
-BY_SOUND = "by-sound"
 
 
 @dataclass(frozen=True)
@@ -87,31 +83,6 @@ class FamilyPartView:
 
 
 @dataclass(frozen=True)
-class SoundUnit:
-    """A sound as it is written."""
-
-    text: str
-    drawing: LetterDrawing
-
-
-@dataclass(frozen=True)
-class SoundSetView:
-    """Sounds taught together."""
-
-    number: int
-    units: list[SoundUnit]
-
-
-@dataclass(frozen=True)
-class SoundsView:
-    """The school's own order of sounds; ``text`` is what was typed."""
-
-    text: str
-    sets: list[SoundSetView]
-    can_undo: bool
-
-
-@dataclass(frozen=True)
 class BoardPlace:
     """Which board: of a class (or of none: the bare scheme), by which scheme, of which alphabet."""
 
@@ -132,7 +103,8 @@ def _arrangement(document: dict[str, Any] | None, scheme: str) -> Arrangement:
     )
 
 
-def _present(session: Session, place: BoardPlace) -> Arrangement:
+def present(session: Session, place: BoardPlace) -> Arrangement:
+    """A board as it stands: the class's own, or the bare scheme."""
     kept = None
     if place.class_id is not None:
         kept = store.present(session, place.class_id, place.scheme, place.alphabet)
@@ -144,7 +116,7 @@ def columns(
 ) -> tuple[Column, ...]:
     """The board of a class, or the bare scheme without one."""
     letters = [plain(char, style) for char in ALPHABETS[alphabet]]
-    here = _present(session, BoardPlace(class_id, scheme, alphabet))
+    here = present(session, BoardPlace(class_id, scheme, alphabet))
     return board.arranged(letters, here, SCHEMES[scheme], style)
 
 
@@ -193,7 +165,7 @@ def _step(session: Session, place: BoardPlace, change: Callable[[Arrangement], A
     """Make one change and keep it as a step that can be taken back."""
     assert place.class_id is not None
     get_class(session, place.class_id)
-    new = change(_present(session, place))
+    new = change(present(session, place))
     document = {
         "families": [asdict(one) for one in new.families],
         "placed": [list(one) for one in new.placed],
@@ -382,101 +354,3 @@ def parts_as_wanted(
         FamilyPartView(list(part.chars), part_reason(part, as_wanted=True))
         for part in told(letters, _look_alikes(chars, style))
     ]
-
-
-@dataclass(frozen=True)
-class MoveWord:
-    """A move of a letter as a rule names it, with its path (SVG, hundredths of the middle band)."""
-
-    word: str
-    path: str
-    stroke: int
-
-
-@dataclass(frozen=True)
-class RulePreview:
-    """A rule before it is used: it as it is read, the letters it would have, and those that come and go."""
-
-    rule: str
-    letters: list[LetterDrawing]
-    come: list[str]
-    go: list[str]
-
-
-def moves_of(session: Session, class_id: int | None, char: str) -> list[MoveWord]:
-    """The moves of a letter as it is made apart from others, in order.
-
-    Raises
-    ------
-    NotFoundError, UnknownLetterError
-    """
-    model = plain(char, style_of_class(session, class_id))
-    pen = SvgPen()
-    model.draw(pen)
-    return [
-        MoveWord(rule_word(move), path, s)
-        for s, (stroke, paths) in enumerate(zip(model.strokes, pen.moves, strict=True))
-        for move, path in zip(stroke.moves, paths, strict=True)
-    ]
-
-
-def preview(session: Session, place: BoardPlace, key: str | None, rule: str) -> RulePreview:
-    """Which letters a rule would have, in a family that is there or in a new one.
-
-    Raises
-    ------
-    NotFoundError, BoardError, RuleError
-    """
-    style = style_of_class(session, place.class_id)
-    here = _present(session, place)
-    after = board.with_rule(here, key, rule) if key else board.add(here, say("family.new"), rule)
-    changed = key or after.families[0].key
-    letters = [plain(char, style) for char in ALPHABETS[place.alphabet]]
-
-    def members(arrangement: Arrangement) -> list[str]:
-        columns = board.arranged(letters, arrangement, SCHEMES[place.scheme], style)
-        return [one.char for column in columns if column.family.key == changed for one in column.places]
-
-    was, now = members(here), members(after)
-    return RulePreview(
-        rule=after.family(changed).rule,
-        letters=[drawing(letter(char, style)) for char in now],
-        come=[char for char in now if char not in was],
-        go=[char for char in was if char not in now],
-    )
-
-
-def sounds_view(session: Session, class_id: int) -> SoundsView:
-    """The class's sound order; empty until one is typed.
-
-    Raises
-    ------
-    NotFoundError
-    """
-    style = style_of_class(session, class_id)
-    document = store.present(session, class_id, BY_SOUND, "all")
-    if document is None:
-        return SoundsView(text="", sets=[], can_undo=False)
-    sets = [
-        SoundSetView(one.number, [SoundUnit(unit, _unit(unit, style)) for unit in one.units])
-        for one in sounds.read_sounds(document["text"])
-    ]
-    return SoundsView(text=document["text"], sets=sets, can_undo=True)
-
-
-def _unit(text: str, style: HouseStyle) -> LetterDrawing:
-    return drawing(letter(text, style) if len(text) == 1 else word(text, style))
-
-
-def keep_sounds(session: Session, class_id: int, text: str) -> SoundsView:
-    """Keep a sound order once it can be read.
-
-    Raises
-    ------
-    NotFoundError, SoundError
-    """
-    get_class(session, class_id)
-    sounds.read_sounds(text)
-    store.keep(session, class_id, BY_SOUND, "all", {"text": text})
-    session.commit()
-    return sounds_view(session, class_id)

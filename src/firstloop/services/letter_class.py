@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections import Counter
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
@@ -11,11 +10,11 @@ from sqlalchemy.orm import Session
 
 from firstloop.core.progress.evidence import Aspect
 from firstloop.core.progress.mastery import State, standing
-from firstloop.core.progress.slips import LATELY_DAYS, weight
+from firstloop.core.progress.slips import gravity, slips_of_late
 from firstloop.core.progress.steps import most_in_need
 from firstloop.services.child_story import InkDrawing, ink_drawing
 from firstloop.services.children import ChildView, child_view
-from firstloop.services.class_map import signs
+from firstloop.services.class_map import day_slips, signs
 from firstloop.services.evidence import day_of
 from firstloop.store import days as store
 from firstloop.store.classes import get_class
@@ -80,7 +79,7 @@ def letter_in_class(session: Session, class_id: int, char: str, on: date) -> Let
     }
     order = most_in_need(
         {number: one.state for number, one in found.items()},
-        {number: sum(weight(slip.code) * slip.times for slip in one.slips) for number, one in found.items()},
+        {number: gravity((slip.code, slip.times) for slip in one.slips) for number, one in found.items()},
     )
     return LetterInClass(
         letter=char,
@@ -104,18 +103,13 @@ def _of_child(
     child: Child, mine: Sequence[DayRow], latest: Mapping[int, InkDrawing], in_word: date | None, on: date
 ) -> ChildsLetter:
     stands = standing([day_of(one) for one in mine], Aspect.ALL)
-    only_in_words = stands.state is State.NOT_STARTED and in_word is not None
-    made: Counter[str] = Counter()
-    for one in mine:
-        if (on - one.day).days < LATELY_DAYS or one is mine[-1]:
-            made.update(one.slips)
-    gravest = sorted(made, key=lambda code: (-weight(code) * made[code], code))[:_SLIPS_SHOWN]
+    of_late = slips_of_late(day_slips(mine), on.toordinal())[:_SLIPS_SHOWN]
     shown = _last_shown(mine)
     return ChildsLetter(
         child=child_view(child),
         state=stands.state,
-        why=progress.in_words(in_word) if only_in_words and in_word else progress.why(stands),
+        why=progress.why(stands, in_word),
         due=bool(mine and mine[-1].due and mine[-1].due <= on),
-        slips=[SlipOfLate(code, slip_name(code), to_teach(code), made[code]) for code in gravest],
+        slips=[SlipOfLate(code, slip_name(code), to_teach(code), times) for code, times in of_late],
         latest=None if shown is None else latest.get(shown),
     )

@@ -19,7 +19,7 @@ from firstloop.core.progress.mastery import State
 from firstloop.core.progress.review import Due, Remembered, Review, due_letters, recall_row
 from firstloop.core.progress.slips import Lately, needs, new_slips, seen_lately
 from firstloop.services.children import ChildView, child_view
-from firstloop.services.class_map import MONTH_DAYS, TERM_DAYS, day_slips, recent, signs
+from firstloop.services.class_map import signs, term_slips, within_month
 from firstloop.services.letters import LetterDrawing, drawing
 from firstloop.store import days as store
 from firstloop.store import groups as group_store
@@ -146,9 +146,8 @@ def today(session: Session, class_id: int, on: date) -> Today:
     family = signs(session, school_class, {cell.letter for cell in now}).family
     waiting, by_children = store.waiting(session, class_id)
     changed = _changes(school_class, before, now)
-    term = day_slips(recent(session, class_id, on, TERM_DAYS))
-    month = on.toordinal() - MONTH_DAYS
-    needed = needs([one for one in term if one.day > month], family)
+    term = term_slips(session, class_id, on)
+    needed = needs(within_month(term, on), family)
     found, kept = _groups(session, school_class, needed)
     formed = {(one.code, one.family) for one in found}
     others = _group_views(school_class, map(_wanted, causes(needed)))

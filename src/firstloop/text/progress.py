@@ -29,10 +29,16 @@ def listed(chars: str) -> str:
     return say("list.and", first=", ".join(chars[:-1]), last=chars[-1])
 
 
-def why(standing: Standing) -> str:
-    """The claim with its numbers: "secure: 11 of the last 12 alone, on 3 days"."""
+def why(standing: Standing, in_words: date | None = None) -> str:
+    """The claim with its numbers: "secure: 11 of the last 12 alone, on 3 days".
+
+    Parameters
+    ----------
+    in_words : date, optional
+        When it was last written in a word: then it is not "nothing written" that has no row of its own.
+    """
     if standing.state is State.NOT_STARTED:
-        return say("why.not-started")
+        return say("why.in-words", day=day(in_words)) if in_words else say("why.not-started")
     state = say(f"state.{standing.state}")
     if not standing.letters:
         return say("why.none-alone", state=state)
@@ -154,11 +160,6 @@ def watch_for(one: Lately) -> str:
 
 def _seen(one: Lately) -> dict[str, str | int]:
     return {"slip": slip_name(one.code), "letters": listed(one.chars), "slips": one.slips, "of": one.letters}
-
-
-def in_words(last: date) -> str:
-    """How a letter stands that was written in words only."""
-    return say("why.in-words", day=day(last))
 
 
 def habit(code: str, letters: str, found: Habit) -> str:

@@ -117,7 +117,7 @@ def new_slips(days: Sequence[DaySlips], today: int) -> list[Lately]:
 def seen_lately(days: Sequence[DaySlips], today: int) -> list[Lately]:
     """What was seen of late of letters of which too little has been written to claim anything.
 
-    Only what is to be put right whenever it occurs, and each way of moving: what is worth watching for.
+    Only a way of moving or a shape that is to be put right whenever it occurs: what is worth watching for.
     """
     written: dict[tuple[int, str], list[DaySlips]] = {}
     for one in days:
@@ -131,6 +131,23 @@ def seen_lately(days: Sequence[DaySlips], today: int) -> list[Lately]:
     some = [one for one in days if (one.child, one.letter) in few]
     found = [_lately(child, code, mine, today) for (child, code), mine in _made(some).items()]
     return _gravest(one for one in found if one.slips and weight(one.code) >= _GRAVE)
+
+
+def slips_of_late(days: Sequence[DaySlips], today: int) -> list[tuple[str, int]]:
+    """Slips of one letter of one child, and how often each was made of late, the gravest first.
+
+    Of late is within the last two weeks, and in any case the last day on which the letter was written.
+    """
+    made: Counter[str] = Counter()
+    for one in days:
+        if one.day > today - LATELY_DAYS or one is days[-1]:
+            made.update(one.slips)
+    return sorted(made.items(), key=lambda item: (-gravity([item]), item[0]))
+
+
+def gravity(made: Iterable[tuple[str, int]]) -> int:
+    """How grave slips are together: the weight of each as often as it was made."""
+    return sum(weight(code) * times for code, times in made)
 
 
 def _made(days: Sequence[DaySlips]) -> dict[tuple[int, str], list[DaySlips]]:

@@ -26,7 +26,7 @@ _BETTER_AND_NEXT = {
     "shape.part-extra": ("writes {letters} without extra strokes", "stop when the letter is done"),
     "shape.width": ("writes {letters} in the right width", "look how wide the model is"),
     "shape.corner": ("makes curves round and corners sharp in {letters}", "curves round, corners sharp"),
-    "shape.slant": ("writes {letters} without leaning it", "stand the letter up like the model"),
+    "shape.slant": ("stands {letters} up as the model does", "stand the letter up like the model"),
     "shape.reach": ("makes the arm of {letters} the right length", "look how long the arm is"),
     "shape.bars-uneven": ("makes the bars of {letters} equal", "make the bars equal"),
     "shape.bar-height": ("puts the bar of {letters} at the right height", "see where the bar goes"),
