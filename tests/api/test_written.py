@@ -24,6 +24,8 @@ from tests.api.test_journeys import post, school, start, strokes
 from tests.conftest import HERE
 from tests.services.test_letter_history import FIRST
 
+ORDERS = ("newest", "worrying")
+
 
 def asked(client: TestClient, text: str = "mint", name: str = "Edie") -> dict:
     child = school(client, name)["child"]
@@ -89,6 +91,16 @@ def test_a_word_waits_until_the_teacher_has_looked_at_it(client):
     assert len(client.get(waiting).json()) == 1
     client.put(f"/api/written/{word['id']}/crossed-out", json={"crossed_out": True})
     assert client.get(waiting).json() == []
+
+
+def test_words_that_wait_come_with_the_most_worrying_first_within_their_day(client):
+    worse = asked(client, name="Edie")
+    send(client, worse, pen(worse, slips=dict.fromkeys((1, 2, 3), ("position.floating", 0.5))))
+    better = client.post("/api/written", json={"child_id": worse["child"]["id"], "text": "mint"}).json()
+    send(client, better, pen(better))
+    waiting = f"/api/classes/{worse['child']['class_id']}/words-to-look-at"
+    ids = [[one["id"] for one in client.get(waiting, params={"order": order}).json()] for order in ORDERS]
+    assert ids == [[better["id"], worse["id"]], [worse["id"], better["id"]]]
 
 
 def test_looking_at_a_word_that_is_not_there_notes_nothing(client):

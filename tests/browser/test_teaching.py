@@ -310,5 +310,5 @@ def test_a_kept_style_is_compared_with_and_followed(page: Page, api, group: int)
     expect(page.get_by_text(f"{name}, version 1")).to_be_visible()
     with page.expect_response(lambda answer: answer.request.method == "PUT" and answer.ok):
         kept.get_by_role("button", name="Follow").click()
-    expect(page.get_by_text("Lead in from the base line")).to_be_visible()
+    expect(page.get_by_text("Begin a word with a lead-in")).to_be_visible()
     assert style_of(api, group)["script"] == "cursive"

@@ -15,6 +15,7 @@ from firstloop.formats.old_results import (
     letter_without_sentences,
     without_sentences,
 )
+from firstloop.text.amounts import share
 from firstloop.text.findings import to_child, to_teacher
 
 XH_MM = 10.0
@@ -22,9 +23,28 @@ KEPT = json.loads(Path(__file__).with_name("old_sentences.json").read_text(encod
 """Findings of every code as they were kept, each with other words, judged on bands of 10 mm."""
 
 
-def mended(sentence: str) -> str:
-    """As it is said now: "at" no longer stands before "just under" and "halfway up"."""
-    return re.sub(r"\bat (just|halfway)", r"\1", sentence)
+NOW = [
+    (r"\bat (just|halfway)", r"\1"),
+    (r"(\d+) % (too \w+ for the band)\.", r"\2, by {share}."),
+    (r"(\d+) % (too long|too short)\.", r"\2, by {share}."),
+    (r"^(\d+) % (wider|narrower) (.*)\.", lambda said: f"{said[2].title()} {said[3]}, by {{share}}."),
+    (r"(\d+) % (longer than the shortest)\.", r"\2, by {share}."),
+    (r"The largest (.*), against (\w), is (\d+) % (.* smallest)\.", r"One \1 is \4 (\2), by {share}."),
+    (r"The largest (.*) (\d+) % (larger than the smallest)\.", r"One \1 \3, by {share}."),
+    (r"differ by \d\d?\d % of a gap", "differ by a gap or more"),
+    (r": \d+ degrees off", ""),
+    (r"The shape is (.* mm) off the model on average", r"All along, the line runs \1 beside the model’s"),
+    (r"stand 0\.\d+ of a finger space apart", "stand much closer than a finger space"),
+    (r"stand (\d\.\d)\d finger", r"stand \1 finger"),
+    (r"At 0?\.\d+ of this child's", "At {share} of this child’s"),
+]
+"""How what was said is said now: shares by name, and no number that tells nothing."""
+
+
+def mended(sentence: str, value: float) -> str:
+    for was, now in NOW:
+        sentence = re.sub(was, now, sentence)
+    return sentence.replace("{share}", share(value if value > 1 else 100 * value))
 
 
 def finding(of: dict) -> dict:
@@ -47,7 +67,7 @@ def test_what_was_said_is_said_again_from_codes_and_facts(old):
     assert not {"teacher", "child"} & set(now)
     assert len(now["span"]) <= 16
     said = [say(now["code"], now["value"], now.get("facts", {}), XH_MM) for say in (to_teacher, to_child)]
-    assert said == [old["teacher"], mended(old["child"])]
+    assert said == [mended(old[to], old["value"]) for to in ("teacher", "child")]
 
 
 def test_the_result_of_a_word_is_read_back_with_its_note():

@@ -14,6 +14,7 @@ import firstloop.core
 from firstloop.core import patter as patter_module
 from firstloop.core.check.recognise.differences import difference
 from firstloop.core.check.vocabulary.codes import CODES
+from firstloop.core.check.vocabulary.grades import Unit
 from firstloop.core.families import SCHEMES
 from firstloop.core.families.rules import CLAUSES, WORDS
 from firstloop.core.heights import HEIGHTS
@@ -95,7 +96,8 @@ def test_every_code_is_worded_and_blames_nobody(code):
 
 @pytest.mark.parametrize("code", CODES)
 def test_a_sentence_asks_for_nothing_but_the_facts_its_code_lists(code):
-    given = {"value", "mm", "times"} | set(CODES[code].facts)
+    shares = {"share"} if CODES[code].unit in (Unit.PERCENT, Unit.RATIO) else set()
+    given = {"value", "mm", "times"} | shares | set(CODES[code].facts)
     given |= {f"at_{fact}" for fact in CODES[code].facts} | {f"{fact}_said" for fact in CODES[code].facts}
     for to in ("teacher", "child"):
         assert places(catalogue.entries[f"finding.{code}.{to}"]) <= given

@@ -13,7 +13,7 @@ const SHOWN: Record<string, QueryKey> = {
   "a row": keys.row(7),
   "rows of a child": keys.rows({ child: 4 }),
   "words of a child": keys.wordsOf(4, 20),
-  "words to look at": keys.wordsToLookAt(1),
+  "words to look at": keys.wordsToLookAt(1, "newest"),
   "what was watched": keys.watched(1, "n"),
   trust: keys.trust(1),
   classes: keys.classes(),

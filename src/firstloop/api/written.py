@@ -12,6 +12,7 @@ from firstloop.api.given import Given, Moment, RecordId
 from firstloop.api.server.errors import CONFLICT, NOT_FOUND
 from firstloop.formats.bounds import WordStrokes
 from firstloop.services import simulated_pen, written_words
+from firstloop.services.queue import Order
 from firstloop.services.simulated_pen import KeptStrokes
 from firstloop.services.written_words import WordView
 
@@ -86,10 +87,13 @@ def look_at_words(session: Db, at: Now, given: LookedAtIn) -> None:
 
 @router.get("/classes/{class_id}/words-to-look-at", responses=NOT_FOUND)
 def words_to_look_at(
-    session: Db, class_id: RecordId, limit: Annotated[int, Query(ge=1, le=200)] = 60
+    session: Db,
+    class_id: RecordId,
+    order: Order = "newest",
+    limit: Annotated[int, Query(ge=1, le=200)] = 60,
 ) -> list[WordView]:
-    """Words of a class that the teacher has not looked at yet, latest first."""
-    return written_words.waiting(session, class_id, limit)
+    """Words of a class that the teacher has not looked at yet: the latest day first, each in the order."""
+    return written_words.waiting(session, class_id, order, limit)
 
 
 @router.get("/written/{word_id}/simulated-pen", responses=NOT_FOUND)

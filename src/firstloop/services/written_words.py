@@ -12,16 +12,19 @@ from sqlalchemy.orm import Session
 from firstloop.core.check.letter import CHECKER_VERSION
 from firstloop.core.letterforms.words import word as word_model
 from firstloop.core.progress.wordlist import within_reach
+from firstloop.core.teaching.advice import worry
 from firstloop.services.children import ChildView, child_view
 from firstloop.services.classes import RulingView, ruling_view
 from firstloop.services.ink import KeptStroke
 from firstloop.services.judging import Judge, here, word_result
+from firstloop.services.queue import Order
 from firstloop.services.results import GroupView, RemarkView, group_view, remarks
 from firstloop.services.row_views import Lines, lines_view
 from firstloop.services.rows import fresh_lines, same_sheet
 from firstloop.store import days
 from firstloop.store import written as store
 from firstloop.store.classes import get_child, get_class
+from firstloop.store.school import school_time
 from firstloop.store.styles import house_style
 from firstloop.store.tables import LetterDay, WrittenWord
 
@@ -161,15 +164,23 @@ def look_at(session: Session, word_ids: Sequence[int], at: datetime | None) -> N
     session.commit()
 
 
-def waiting(session: Session, class_id: int, limit: int) -> list[WordView]:
-    """Words of a class that the teacher has not looked at yet, latest first.
+def waiting(session: Session, class_id: int, order: Order, limit: int) -> list[WordView]:
+    """Words of a class that the teacher has not looked at yet: the latest day first, each in the order asked.
 
     Raises
     ------
     NotFoundError
     """
     get_class(session, class_id)
-    return [word_view(word) for word in store.waiting(session, class_id, limit)]
+    words = [word_view(word) for word in store.waiting(session, class_id, limit)]
+    if order == "worrying":
+        day = school_time(session).day
+        words.sort(key=lambda word: (-day(word.started_at).toordinal(), -_worry(word)))
+    return words
+
+
+def _worry(word: WordView) -> float:
+    return worry([letter.verdict for letter in word.result.letters]) if word.result else 0.0
 
 
 def of_child(session: Session, child_id: int, limit: int) -> list[WordView]:

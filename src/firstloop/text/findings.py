@@ -7,11 +7,13 @@ from collections.abc import Callable, Mapping
 from firstloop.core.check.vocabulary.codes import CODES
 from firstloop.core.check.vocabulary.grades import Unit
 from firstloop.text import say
+from firstloop.text.amounts import share
 from firstloop.text.movement import in_a_sentence
 
-_DIGITS = {Unit.PERCENT: 0, Unit.DEGREES: 0, Unit.LIFTS: 0, Unit.JOINS: 0, Unit.PAUSES: 0}
+_DIGITS = {Unit.FINGERS: 1, Unit.PERCENT: 0, Unit.DEGREES: 0, Unit.LIFTS: 0, Unit.JOINS: 0, Unit.PAUSES: 0}
 _COUNTS = (Unit.LIFTS, Unit.JOINS, Unit.PAUSES)
 _HEIGHTS = ("start", "top", "line", "place", "begin")
+_WHOLE = 87.5  # per cent from which it is called all of it
 _FROM_THE_LEFT = "left"
 
 
@@ -38,6 +40,9 @@ _SAID: dict[str, Callable[[str, str], dict[str, str]]] = {
 def _places(code: str, value: float, facts: Mapping[str, str], xh_mm: float) -> dict[str, str]:
     unit = CODES[code].unit
     places = {"value": _number(unit, value), "mm": f"{value * xh_mm:.1f} mm"}
+    if unit in (Unit.PERCENT, Unit.RATIO):
+        percent = value if unit is Unit.PERCENT else 100 * value
+        places |= {"share": share(percent), "much": "whole" if percent >= _WHOLE else "part"}
     if unit in _COUNTS:
         places["times"] = say("times", count=int(value))
     for name, fact in facts.items():

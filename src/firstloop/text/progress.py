@@ -10,10 +10,10 @@ from firstloop.core.progress.slips import Lately
 from firstloop.core.progress.steps import Kind, NextStep
 from firstloop.core.progress.trends import MEASURES, Measure, Trend, Turn
 from firstloop.text import say
+from firstloop.text.amounts import share
 from firstloop.text.findings import slip_name, to_teach
 
 _FINE = ("mm", "xh/s")  # units told to a tenth
-_SHARES = (0, 5, 10, 20, 25, 33, 50, 75, 100)  # per cent that have a name
 
 
 def day(of: date, *, year: bool = False) -> str:
@@ -118,7 +118,7 @@ def _from_to(measure: Measure, then: float, now: float, when: str) -> str:
 
 def _number(value: float, measure: Measure) -> str:
     if measure.unit == "%":
-        return say(f"share.{min(_SHARES, key=lambda share: abs(share - value))}")
+        return share(value)
     return say(f"unit.{measure.unit}", value=f"{value:{'.1f' if measure.unit in _FINE else '.0f'}}")
 
 

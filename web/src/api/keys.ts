@@ -75,7 +75,7 @@ export const keys = {
   coverage: (classId: number) => ["today", classId, "coverage"],
   word: (wordId: number) => ["word", wordId],
   wordsOf: (childId: number, limit: number) => ["words-of", childId, limit],
-  wordsToLookAt: (classId: number) => ["words-to-look-at", classId],
+  wordsToLookAt: (classId: number, order: string) => ["words-to-look-at", classId, order],
   withinReach: (childId: number | undefined) => ["within-reach", childId],
 } satisfies Record<string, (...given: never[]) => QueryKey>;
 

@@ -1485,7 +1485,7 @@ export interface paths {
         };
         /**
          * Words To Look At
-         * @description Words of a class that the teacher has not looked at yet, latest first.
+         * @description Words of a class that the teacher has not looked at yet: the latest day first, each in the order.
          */
         get: operations["words_to_look_at"];
         put?: never;
@@ -11303,6 +11303,7 @@ export interface operations {
     words_to_look_at: {
         parameters: {
             query?: {
+                order?: "newest" | "worrying";
                 limit?: number;
             };
             header?: never;

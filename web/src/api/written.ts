@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { api, got, type Word } from "./client";
+import { api, got, type QueueOrder, type Word } from "./client";
 import { keys, wentStale } from "./keys";
 import { showNewest } from "./newest";
 
@@ -56,11 +56,15 @@ export function useCrossOutWord() {
   });
 }
 
-export const useWordsToLookAt = (classId: number) =>
+export const useWordsToLookAt = (classId: number, order: QueueOrder) =>
   useQuery({
-    queryKey: keys.wordsToLookAt(classId),
+    queryKey: keys.wordsToLookAt(classId, order),
     queryFn: () =>
-      got(api.GET("/api/classes/{class_id}/words-to-look-at", { params: { path: { class_id: classId } } })),
+      got(
+        api.GET("/api/classes/{class_id}/words-to-look-at", {
+          params: { path: { class_id: classId }, query: { order } },
+        }),
+      ),
   });
 
 /** Note that words were looked at, or take that back. */

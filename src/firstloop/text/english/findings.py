@@ -30,8 +30,8 @@ def _size(too: str) -> Select:
     return Select(
         "which",
         {
-            "body": f"The middle part is {{value}} % too {too} for the band.",
-            "whole": f"The whole of {{letter}} is {{value}} % too {too} for the band.",
+            "body": f"The middle part is too {too} for the band, by {{share}}.",
+            "whole": f"The whole of {{letter}} is too {too} for the band, by {{share}}.",
         },
     )
 
@@ -40,9 +40,8 @@ def _uneven(largest: str) -> Select:
     return Select(
         "alike",
         {
-            "same": f"The largest {largest} ({{largest}}) is {{value}} % larger than the smallest.",
-            "other": f"The largest {largest} ({{largest}}), against {{smallest}}, is {{value}} % larger than "
-            "the smallest.",
+            "same": f"One {largest} ({{largest}}) is larger than the smallest, by {{share}}.",
+            "other": f"One {largest} ({{largest}}) is larger than the smallest ({{smallest}}), by {{share}}.",
         },
     )
 
@@ -129,7 +128,7 @@ FINDINGS: dict[str, dict[str, Entry]] = {
         "teach": "going back along the same line",
     },
     "shape.form": {
-        "teacher": "The shape is {mm} off the model on average.",
+        "teacher": "All along, the line runs {mm} beside the model’s.",
         "child": "Look at the model and trace it once more, then write it.",
         "name": "out of shape",
         "teach": "the whole letter, traced once more",
@@ -178,8 +177,8 @@ FINDINGS: dict[str, dict[str, Entry]] = {
         "teacher": Select(
             "way",
             {
-                "wider": "{value} % wider than the model at the same height.",
-                "narrower": "{value} % narrower than the model at the same height.",
+                "wider": "Wider than the model at the same height, by {share}.",
+                "narrower": "Narrower than the model at the same height, by {share}.",
             },
         ),
         "child": Select(
@@ -192,8 +191,8 @@ FINDINGS: dict[str, dict[str, Entry]] = {
         "teacher": Select(
             "made",
             {
-                "point": "A point where {letter} has a round: {value} degrees off.",
-                "round": "A round where {letter} has a point: {value} degrees off.",
+                "point": "A point where {letter} has a round.",
+                "round": "A round where {letter} has a point.",
             },
         ),
         "child": Select(
@@ -227,7 +226,7 @@ FINDINGS: dict[str, dict[str, Entry]] = {
     "shape.reach": {
         "teacher": Select(
             "way",
-            {"long": "The {part} is {value} % too long.", "short": "The {part} is {value} % too short."},
+            {"long": "The {part} is too long, by {share}.", "short": "The {part} is too short, by {share}."},
         ),
         "child": Select(
             "way",
@@ -237,7 +236,7 @@ FINDINGS: dict[str, dict[str, Entry]] = {
         "teach": "where the arm stops",
     },
     "shape.bars-uneven": {
-        "teacher": "The longest bar is {value} % longer than the shortest.",
+        "teacher": "The longest bar is longer than the shortest, by {share}.",
         "child": "Make the bars the same length.",
         "name": "bars of different length",
         "teach": "bars of one length",
@@ -386,13 +385,19 @@ FINDINGS: dict[str, dict[str, Entry]] = {
         "teach": "letters of a word together",
     },
     "spacing.uneven": {
-        "teacher": "The gaps between the letters differ by {value} % of a gap.",
+        "teacher": Select(
+            "much",
+            {
+                "part": "The gaps between the letters differ by {share} of a gap.",
+                "whole": "The gaps between the letters differ by a gap or more.",
+            },
+        ),
         "child": "Leave the same room between all letters.",
         "name": "uneven gaps",
         "teach": "even gaps",
     },
     "words.tight": {
-        "teacher": "The words stand {value} of a finger space apart.",
+        "teacher": "The words stand much closer than a finger space.",
         "child": "Leave a finger space between words.",
         "name": "words too close",
         "teach": "a finger space",
@@ -428,7 +433,7 @@ FINDINGS: dict[str, dict[str, Entry]] = {
         "teach": "one movement without stopping",
     },
     "flow.slow": {
-        "teacher": "At {value} of this child's usual speed.",
+        "teacher": "At {share} of this child’s usual speed.",
         "child": "",
         "name": "slower than usual",
         "teach": "a steady pace",

@@ -28,7 +28,7 @@ export function CheckList() {
   const { id } = useClass();
   const [order, setOrder] = useQueueOrder();
   const queue = useQueue(id, order);
-  const waitingWords = useWordsToLookAt(id).data;
+  const waitingWords = useWordsToLookAt(id, order).data;
   const words = waitingWords?.length ?? 0;
   const [search] = useSearchParams();
   const [word, setWord] = useState<number | null>(null);
@@ -80,7 +80,7 @@ export function CheckList() {
             )}
             {waitingWords && anyWords.current && (
               <QueueWords
-                key={id}
+                key={`${id} ${order}`}
                 words={waitingWords}
                 chosen={word}
                 onChoose={setWord}

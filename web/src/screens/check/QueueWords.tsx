@@ -21,6 +21,13 @@ type Props = {
 const wordElement = (id: number) => document.querySelector<HTMLElement>(`[data-word="${id}"]`);
 const idsOf = (some: Word[]) => some.map((word) => word.id);
 
+/** Words with the day each was written on, one entry a day, in the order in which they come. */
+function byDay(words: Word[]): [day: string, ofDay: Word[]][] {
+  const days = new Map<string, Word[]>();
+  for (const word of words) days.set(dayOf(word), [...(days.get(dayOf(word)) ?? []), word]);
+  return [...days];
+}
+
 /** Words of the queue: looked at or crossed out by the keys of the rows, and left where they stand. */
 export function QueueWords({ words, chosen, onChoose, onAbove }: Props) {
   const [shown, setShown] = useState(words);
@@ -117,56 +124,60 @@ export function QueueWords({ words, chosen, onChoose, onAbove }: Props) {
           Undo
         </Button>
       </header>
-      <ol className="grid grid-cols-2 gap-x-6 max-[900px]:grid-cols-1">
-        {shown.map((one) => {
-          const word = now.get(one.id) ?? one;
-          return (
-            <li
-              key={word.id}
-              className={clsx(
-                "min-w-0 scroll-my-24 rounded-sm border px-2 pt-1 pb-2",
-                word.id === chosen ? "border-ink bg-sheet" : "border-transparent",
-              )}
-            >
-              <div className="flex flex-wrap items-baseline gap-x-3">
-                <button
-                  type="button"
-                  data-word={word.id}
-                  tabIndex={word.id === (chosen ?? shown[0]?.id) ? 0 : -1}
-                  aria-pressed={word.id === chosen}
-                  onFocus={() => onChoose(word.id)}
-                  onClick={() => onChoose(word.id)}
-                  className="font-bold"
+      {byDay(shown).map(([day, ofDay]) => (
+        <section key={day} aria-label={`Words, ${day}`}>
+          <h3 className="pt-1 text-graphite">{day}</h3>
+          <ol className="grid grid-cols-2 gap-x-6 max-[900px]:grid-cols-1">
+            {ofDay.map((one) => {
+              const word = now.get(one.id) ?? one;
+              return (
+                <li
+                  key={word.id}
+                  className={clsx(
+                    "min-w-0 scroll-my-24 rounded-sm border px-2 pt-1 pb-2",
+                    word.id === chosen ? "border-ink bg-sheet" : "border-transparent",
+                  )}
                 >
-                  {word.child.name}, {word.text}
-                </button>
-                <span className="text-small text-graphite">{dayOf(word)}</span>
-                <Link
-                  to={`/children/${word.child.id}/words`}
-                  className="text-small underline decoration-pale underline-offset-4"
-                >
-                  all of {word.child.first_name}’s words
-                </Link>
-                <span className="ml-auto text-small text-graphite">
-                  {crossed.has(word.id) ? "crossed out" : !waiting.has(word.id) && "looked at"}
-                </span>
-              </div>
-              <WordStrip word={word} least={1300} />
-              <WordFindings word={word} />
-              {word.id === chosen && (
-                <div className="mt-1 flex gap-2">
-                  <Button shortcut="A" disabled={!waiting.has(word.id)} onClick={lookAndGoOn}>
-                    Looked at
-                  </Button>
-                  <Button shortcut="C" disabled={!waiting.has(word.id)} onClick={() => void crossOut()}>
-                    Cross out
-                  </Button>
-                </div>
-              )}
-            </li>
-          );
-        })}
-      </ol>
+                  <div className="flex flex-wrap items-baseline gap-x-3">
+                    <button
+                      type="button"
+                      data-word={word.id}
+                      tabIndex={word.id === (chosen ?? shown[0]?.id) ? 0 : -1}
+                      aria-pressed={word.id === chosen}
+                      onFocus={() => onChoose(word.id)}
+                      onClick={() => onChoose(word.id)}
+                      className="font-bold"
+                    >
+                      {word.child.name}, {word.text}
+                    </button>
+                    <Link
+                      to={`/children/${word.child.id}/words`}
+                      className="text-small underline decoration-pale underline-offset-4"
+                    >
+                      all of {word.child.first_name}’s words
+                    </Link>
+                    <span className="ml-auto text-small text-graphite">
+                      {crossed.has(word.id) ? "crossed out" : !waiting.has(word.id) && "looked at"}
+                    </span>
+                  </div>
+                  <WordStrip word={word} least={1300} />
+                  <WordFindings word={word} />
+                  {word.id === chosen && (
+                    <div className="mt-1 flex gap-2">
+                      <Button shortcut="A" disabled={!waiting.has(word.id)} onClick={lookAndGoOn}>
+                        Looked at
+                      </Button>
+                      <Button shortcut="C" disabled={!waiting.has(word.id)} onClick={() => void crossOut()}>
+                        Cross out
+                      </Button>
+                    </div>
+                  )}
+                </li>
+              );
+            })}
+          </ol>
+        </section>
+      ))}
     </section>
   );
 }

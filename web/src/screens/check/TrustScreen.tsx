@@ -90,7 +90,9 @@ function Code({ one }: { one: Agreement }) {
         )}
         {!proposal && !one.own_said && (
           <p className="text-graphite">
-            {tolerance === null ? "A slip whenever it occurs." : `Growing allows ${one.tolerance_said}.`}
+            {tolerance === null
+              ? "A slip whenever it occurs."
+              : `Growing allows ${tolerance ? one.tolerance_said : "none"}.`}
           </p>
         )}
         {change.error && (

@@ -49,7 +49,7 @@ export function Weeks({ history }: { history: LetterHistory }) {
               const one = cell(week, key);
               if (!one) return <td key={week} />;
               const total = one.secure + one.near + one.fix;
-              const counts = `${one.secure} secure, ${one.near} near, ${one.fix} fix`;
+              const counts = `${one.secure} secure, ${one.near} near, ${one.fix} to fix`;
               return (
                 <td key={week} className="px-3 text-center" title={counts}>
                   <span className="sr-only">{`${WORDS[one.usual]}: ${counts}`}</span>
@@ -109,8 +109,8 @@ export function Slips({ history }: { history: LetterHistory }) {
         {history.slips.slice(0, 4).map((slip) => (
           <tr key={slip.code} className="border-b border-hair">
             <td className="truncate first-letter:uppercase">{slip.name}</td>
-            <td className="text-right">{slip.early}×</td>
-            {history.late_rows > 0 && <td className="text-right font-bold">{slip.late}×</td>}
+            <td className="text-right">{slip.early}</td>
+            {history.late_rows > 0 && <td className="text-right font-bold">{slip.late}</td>}
           </tr>
         ))}
       </tbody>

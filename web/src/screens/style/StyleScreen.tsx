@@ -164,7 +164,7 @@ function Whole({ draft, text, onText, set }: WholeProps) {
       {joined && (
         <div className="space-y-1">
           <Tick on={draft.entry} onChange={(entry) => set({ entry })}>
-            Lead in from the base line
+            Begin a word with a lead-in
           </Tick>
           <Tick
             on={draft.ascenders === "looped"}

@@ -48,7 +48,10 @@ export function usePaper(
 }
 
 // quiet inks, one after another, for letters on top of one another
-const INKS = ["#1b2a44", "#a33a2a", "#2f6f4f", "#7a5a9a", "#9a6c0a", "#2c6f95"];
+const INKS = [
+  ...["#1b2a44", "#a33a2a", "#2f6f4f", "#7a5a9a", "#9a6c0a"],
+  ...["#2c6f95", "#8a3c6a", "#5b6b1f", "#6e4a33", "#4a4a8c"],
+];
 const inkOf = (row: Row, at: number) => (row.layered ? (INKS[at % INKS.length] ?? "") : "var(--color-ink)");
 
 type Props = {
