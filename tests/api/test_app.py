@@ -108,7 +108,6 @@ def test_the_first_week_of_the_demo_is_made_once_and_whole(tmp_path):
         assert (two["name"], two["style"]["script"]) == (school.JOINED_NAME, "cursive")
         joined = client.get("/api/rows", params={"class_id": two["id"]}).json()
         assert {row["letter"] for row in joined} == {school.JOINED_PLAN[0]}
-        assert client.get(f"/api/classes/{one['id']}/sounds").json()["text"] == school.SOUNDS
 
 
 def test_a_demo_that_broke_off_is_made_again(tmp_path):

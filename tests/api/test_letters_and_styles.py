@@ -192,11 +192,19 @@ def test_two_schemes_are_compared(client):
 
 def test_an_order_of_sounds_is_typed_and_drawn(client, kittiwake):
     path = f"/api/classes/{kittiwake['id']}/sounds"
-    assert client.get(path).json()["sets"] == []
+    shipped = client.get(path).json()
+    assert not shipped["own"]
+    words = [one["words"] for one in shipped["sets"]]
+    assert words == sorted(words)
+    assert words[-1] > 1500  # each set says how many words can be made with it
+    split = client.put(path, json={"text": "l k\na_e"}).json()["sets"][1]
+    assert (split["units"][0]["drawing"]["char"], split["words"]) == ("a-e", 1)
     kept = client.put(path, json={"text": "n e t\nck sh"}).json()
     assert [[u["text"] for u in one["units"]] for one in kept["sets"]] == [["n", "e", "t"], ["ck", "sh"]]
     assert client.put(path, json={"text": "s s"}).status_code == 400
     assert client.get(path).json() == kept
+    assert kept["own"]
+    assert client.put(path, json={"text": ""}).json() == shipped
 
 
 def test_own_words_must_fit_the_moves(client, kittiwake):

@@ -172,8 +172,11 @@ def test_only_words_of_letters_begun_are_offered(client, rng):
         post(client, row, number, strokes(char, rng))
         client.post(f"/api/rows/{row['id']}/finish")
     offered = client.get(f"/api/children/{child['id']}/words-within-reach").json()
-    assert "tin" in offered
-    assert all(set(word) <= set("int") for word in offered)
+    texts = [one["text"] for one in offered]
+    assert "tin" in texts
+    assert all(set(text) <= set("int") for text in texts)
+    assert texts[0] in ("it", "tin", "tint", "nit", "in")
+    assert all(one["tricky"] == [] for one in offered)  # nothing in them leaves along the mid line
 
 
 def test_a_recheck_shows_words_that_would_change_and_keeps_what_was_said(session):

@@ -14,7 +14,6 @@ from firstloop.core.letterforms.style import DEFAULT_STYLE
 from firstloop.core.letterforms.words import word
 from firstloop.core.progress.measured import measured_of_text
 from firstloop.core.progress.trends import MEASURES, change
-from firstloop.core.progress.wordlist import WORDS, within_reach
 from firstloop.core.simulate.evaluate import CURSIVE, LOOPED
 from firstloop.core.simulate.hand import ORDINARY_HAND
 from firstloop.core.simulate.text import write_text
@@ -74,17 +73,3 @@ def test_a_change_of_room_is_told_in_words():
     assert progress.change("room", found) == (
         "as it should be now, 3.0 mm less than the model before, since 5 October"
     )
-
-
-@given(st.permutations("abcdefghijklmnopqrstuvwxyz"), st.integers(0, 26))
-def test_words_offered_need_no_letter_but_those_begun_and_the_latest_come_first(letters, count):
-    begun = letters[:count]
-    offered = within_reach(begun, len(WORDS))
-    assert set(offered) == {one for one in WORDS if set(one) <= set(begun)}
-    latest = [max(begun.index(char) for char in one) for one in offered]
-    assert latest == sorted(latest, reverse=True)
-
-
-def test_every_word_is_offered_in_the_end_and_only_once():
-    assert sorted(within_reach("abcdefghijklmnopqrstuvwxyz", len(WORDS))) == sorted(set(WORDS))
-    assert len(within_reach("abcdefghijklmnopqrstuvwxyz", 5)) == 5

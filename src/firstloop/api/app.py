@@ -87,6 +87,7 @@ def create_app(settings: Settings, judge: Judge | None = None, web_dir: Path | N
     app.state.clock = lambda: datetime.now(UTC)
     app.state.judge = judge or judges or here
     app.state.gate, app.state.left_over = Gate(AT_ONCE), left_over
+    app.state.lists_read = {}
     app.state.beside = Beside(min(1, settings.judges))
     app.state.demo_school = DemoSchool(settings.data_dir / "demo-school")
     app.add_middleware(GZipMiddleware, minimum_size=1500, compresslevel=4)

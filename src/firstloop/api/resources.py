@@ -2,6 +2,7 @@
 
 from firstloop.api import (
     about,
+    bank,
     check,
     children,
     classes,
@@ -12,6 +13,7 @@ from firstloop.api import (
     rows,
     styles,
     watched,
+    word_lists,
     words,
     written,
 )
@@ -22,6 +24,8 @@ _MODULES = (
     styles,
     families,
     words,
+    word_lists,
+    bank,
     children,
     erased,
     letters,

@@ -14,7 +14,7 @@ from firstloop.formats.bounds import WordStrokes
 from firstloop.services import simulated_pen, written_words
 from firstloop.services.queue import Order
 from firstloop.services.simulated_pen import KeptStrokes
-from firstloop.services.written_words import WordView
+from firstloop.services.written_words import OfferedWord, WordView
 
 router = APIRouter(tags=["written"])
 
@@ -111,6 +111,6 @@ def list_words(
 
 
 @router.get("/children/{child_id}/words-within-reach", responses=NOT_FOUND)
-def list_words_within_reach(session: Db, child_id: RecordId) -> list[str]:
+def list_words_within_reach(session: Db, child_id: RecordId) -> list[OfferedWord]:
     """Words that need no letter but those the child has begun."""
     return written_words.offered(session, child_id)

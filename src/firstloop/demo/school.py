@@ -9,7 +9,6 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from firstloop.core.letterforms.style import HouseStyle, Script
-from firstloop.demo.sounds import sound_order
 from firstloop.services.watching import Seen
 
 CLASS_NAME = "Kittiwake class"
@@ -32,7 +31,6 @@ JOINED_STYLE = HouseStyle(name="Joined, slanted", script=Script.CURSIVE, slant_d
     "q", "hook"
 )
 JOINED_PLAN = "iutnmhoadgpy"  # one letter a week
-SOUNDS = sound_order()  # most of its own harbour words soonest, look-alikes and sound-alikes apart
 
 
 @dataclass(frozen=True)

@@ -39,7 +39,7 @@ from firstloop.demo.hands import (
 )
 from firstloop.demo.words import plan_words, write_word
 from firstloop.formats.check_json import letter_document
-from firstloop.services import children, classes, evidence, records, sounds, watching
+from firstloop.services import children, classes, evidence, records, watching
 from firstloop.services.ink import from_stroke, to_group
 from firstloop.services.rows import TOP_XH
 from firstloop.store.records import row_from
@@ -258,7 +258,6 @@ def _found(session: Session, monday: date) -> dict[str, tuple[int, int]]:
         for child in names:
             first_name, initial = child.split()
             ids[child] = children.add(session, made.id, first_name, initial, side_of(child)).id, made.style.id
-    sounds.keep(session, classes.every(session)[0].id, school.SOUNDS)
     return ids
 
 

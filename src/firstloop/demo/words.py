@@ -14,12 +14,13 @@ from firstloop.core.check.letter import CHECKER_VERSION
 from firstloop.core.check.vocabulary.grades import Level
 from firstloop.core.letterforms.style import DEFAULT_STYLE
 from firstloop.core.progress.measured import measured_of_text
-from firstloop.core.progress.wordlist import within_reach
 from firstloop.core.ruling import ruling_kind
 from firstloop.core.simulate.text import write_text
+from firstloop.core.words.find import Conditions, find
 from firstloop.demo import school
 from firstloop.demo.hands import SEED, Writing, hand_of, lesson_at, side_of, slip_of
 from firstloop.formats.check_json import group_document
+from firstloop.formats.word_bank import shipped_bank
 from firstloop.services.ink import from_stroke
 from firstloop.services.rows import TOP_XH
 from firstloop.services.written_words import LEFT_XH
@@ -43,12 +44,18 @@ class PlannedWord:
     seed: tuple[int, ...]
 
 
+def _short_words(taught: str) -> list[str]:
+    """Short words of the letters taught, those with the latest first."""
+    asked = Conditions(letters=frozenset(taught), least=3, most=5, by_heart=False)
+    return [one.word.text for one in find(shipped_bank(), asked, DEFAULT_STYLE, taught)[:_CHOICE]]
+
+
 def plan_words(today: date, weeks: int) -> Iterator[PlannedWord]:
     """Every word of so many weeks, of the letters taught by then; the teacher looked at all but the last."""
     taught = ""
     for number, lesson in enumerate(school.lessons()):
         taught += lesson.new
-        words = within_reach(taught, _CHOICE)
+        words = _short_words(taught)
         if not _FROM_WEEK <= lesson.week <= weeks:
             continue
         for c, child in enumerate(school.CHILDREN):

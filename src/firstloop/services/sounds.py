@@ -3,13 +3,18 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 from sqlalchemy.orm import Session
 
+from firstloop.core.check.recognise.lookalikes import are_alike
 from firstloop.core.families.sounds import read_sounds
 from firstloop.core.letterforms.library import letter
-from firstloop.core.letterforms.style import HouseStyle
+from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
 from firstloop.core.letterforms.words import word
+from firstloop.core.words.order import unit_sets
+from firstloop.formats.word_bank import shipped_bank
+from firstloop.services import word_bank
 from firstloop.services.letters import LetterDrawing, drawing
 from firstloop.store import boards as store
 from firstloop.store.classes import get_class
@@ -28,51 +33,68 @@ class SoundUnit:
 
 @dataclass(frozen=True)
 class SoundSetView:
-    """Sounds taught together."""
+    """Sounds taught together; ``words`` of the bank can be made once they are known."""
 
     number: int
     units: list[SoundUnit]
+    words: int
 
 
 @dataclass(frozen=True)
 class SoundsView:
-    """The school's own order of sounds; ``text`` is what was typed."""
+    """An order of sounds, one set a line in ``text``: the school's ``own``, or the one that ships."""
 
     text: str
     sets: list[SoundSetView]
-    can_undo: bool
+    own: bool
 
 
 def view(session: Session, class_id: int) -> SoundsView:
-    """The class's sound order; empty until one is typed.
+    """The class's sound order, or the one that ships until one is typed.
 
     Raises
     ------
     NotFoundError
     """
     style = style_of_class(session, class_id)
+    text = text_of(session, class_id)
+    sets: list[SoundSetView] = []
+    units: list[str] = []
+    for one in read_sounds(text):
+        units += one.units
+        drawn = [SoundUnit(unit, _unit(unit, style)) for unit in one.units]
+        sets.append(
+            SoundSetView(one.number, drawn, len(word_bank.present(session).only(None, frozenset(units))))
+        )
+    return SoundsView(text=text, sets=sets, own=text != shipped_order())
+
+
+def text_of(session: Session, class_id: int) -> str:
+    """The class's order of sounds as it was typed, or else the one that ships."""
     document = store.present(session, class_id, _SCHEME, "all")
-    if document is None:
-        return SoundsView(text="", sets=[], can_undo=False)
-    sets = [
-        SoundSetView(one.number, [SoundUnit(unit, _unit(unit, style)) for unit in one.units])
-        for one in read_sounds(document["text"])
-    ]
-    return SoundsView(text=document["text"], sets=sets, can_undo=True)
+    return shipped_order() if document is None else str(document["text"])
+
+
+@lru_cache(maxsize=1)
+def shipped_order() -> str:
+    """The order worked out from the bank that ships: one set a line."""
+    sets = unit_sets(shipped_bank(), lambda one, other: are_alike(one, other, DEFAULT_STYLE))
+    return "\n".join(" ".join(one) for one in sets)
 
 
 def _unit(text: str, style: HouseStyle) -> LetterDrawing:
-    return drawing(letter(text, style) if len(text) == 1 else word(text, style))
+    return drawing(letter(text, style) if len(text) == 1 else word(text.replace("_", "-"), style))
 
 
 def keep(session: Session, class_id: int, text: str) -> SoundsView:
-    """Keep a sound order once it can be read.
+    """Keep a sound order once it can be read; an empty one means the one that ships.
 
     Raises
     ------
     NotFoundError, SoundError
     """
     get_class(session, class_id)
+    text = text.strip() or shipped_order()
     read_sounds(text)
     store.keep(session, class_id, _SCHEME, "all", {"text": text})
     session.commit()

@@ -11,8 +11,10 @@ from sqlalchemy.orm import Session
 
 from firstloop.core.check.letter import CHECKER_VERSION
 from firstloop.core.letterforms.words import word as word_model
-from firstloop.core.progress.wordlist import within_reach
 from firstloop.core.teaching.advice import worry
+from firstloop.core.words.find import Conditions, find
+from firstloop.core.words.joins import tricky
+from firstloop.services import word_bank
 from firstloop.services.children import ChildView, child_view
 from firstloop.services.classes import RulingView, ruling_view
 from firstloop.services.ink import KeptStroke
@@ -30,6 +32,7 @@ from firstloop.store.tables import LetterDay, WrittenWord
 
 LEFT_XH = 1.0  # clear paper before the first letter
 _OFFERED_MOST = 24
+_LETTERS_MOST = 7
 
 
 @dataclass(frozen=True)
@@ -194,14 +197,25 @@ def of_child(session: Session, child_id: int, limit: int) -> list[WordView]:
     return [word_view(word) for word in store.words_of(session, child_id, limit)]
 
 
-def offered(session: Session, child_id: int) -> list[str]:
+@dataclass(frozen=True)
+class OfferedWord:
+    """A word that a child could write; ``tricky`` are the pairs whose join is tricky in a joined hand."""
+
+    text: str
+    tricky: list[str]
+
+
+def offered(session: Session, child_id: int) -> list[OfferedWord]:
     """Words whose letters the child has begun, the ones with the latest letters first.
 
     Raises
     ------
     NotFoundError
     """
-    get_child(session, child_id)
+    child = get_child(session, child_id)
     kept = sorted(days.days(session, LetterDay.child_id == child_id), key=lambda one: one.day)
     begun = {one.letter: None for one in kept}
-    return within_reach(list(begun), _OFFERED_MOST)
+    asked = Conditions(letters=frozenset(begun), least=2, most=_LETTERS_MOST)
+    style = house_style(child.school_class)
+    found = find(word_bank.present(session), asked, style, list(begun))
+    return [OfferedWord(one.word.text, tricky(one.word.text, style)) for one in found[:_OFFERED_MOST]]

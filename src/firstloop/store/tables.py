@@ -185,6 +185,7 @@ class Child(Base):
         back_populates="child", order_by="Note.at", cascade="all, delete-orphan"
     )
     words: Mapped[list[WrittenWord]] = relationship(back_populates="child", cascade="all, delete-orphan")
+    dictated: Mapped[list[DictatedWord]] = relationship(back_populates="child", cascade="all, delete-orphan")
 
 
 class ErasedChild(Base):
@@ -328,7 +329,8 @@ class LetterDay(Base):
     Worked out from rows, marks and watched notes whenever those of the day change, so that a map or a
     story over years reads days and not letters.
 
-    ``alone`` holds a token for every piece of evidence (see ``core.progress.evidence``), ``measures``
+    ``alone`` holds a token for every piece of evidence (see ``core.progress.evidence``), ``in_words`` one
+    for every time it was written inside a word, ``measures``
     the day's middle value of each measure, ``shown_id`` the attempt that stands for the day,
     ``waiting`` how many rows still want a mark, ``rules`` by which version of the rules of progress it
     was worked out.
@@ -356,6 +358,7 @@ class LetterDay(Base):
     helped: Mapped[int] = mapped_column(default=0)
     waiting: Mapped[int] = mapped_column(default=0)
     alone: Mapped[list[str]] = mapped_column(JSON, default=list)
+    in_words: Mapped[list[str]] = mapped_column(JSON, default=list, server_default=text("'[]'"))
     slips: Mapped[dict[str, int]] = mapped_column(JSON, default=dict)
     measures: Mapped[dict[str, float]] = mapped_column(JSON, default=dict)
 
@@ -434,3 +437,64 @@ class Change(Base):
     after: Mapped[list[dict[str, Any]]] = mapped_column(JSON)
 
     row: Mapped[Row] = relationship(back_populates="changes")
+
+
+class BankEdit(Base):
+    """What was done to a word of the bank; of all edits of a word the latest holds.
+
+    Without ``units`` the word is hidden. Edits made in one step, such as a list brought in, share their
+    ``step``, and are undone together.
+    """
+
+    __tablename__ = "bank_edit"
+    __table_args__ = (Index("ix_bank_edit_step", "step"), NUMBERED)
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    step: Mapped[int]
+    text: Mapped[str] = mapped_column(String(20), index=True)
+    units: Mapped[list[str] | None] = mapped_column(JSON(none_as_null=True))
+    by_heart: Mapped[bool] = mapped_column(default=False)
+    made_at: Mapped[datetime] = mapped_column(UtcDateTime)
+
+
+class Dictation(Base):
+    """Words that are read out to a class. ``words`` are the texts with their units, in order."""
+
+    __tablename__ = "dictation"
+    __table_args__ = NUMBERED
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    class_id: Mapped[int] = mapped_column(ForeignKey("school_class.id", ondelete="CASCADE"), index=True)
+    made_at: Mapped[datetime] = mapped_column(UtcDateTime)
+    words: Mapped[list[dict[str, Any]]] = mapped_column(JSON)
+
+
+class DictatedWord(Base):
+    """What became of a dictated word with one child: which of its units were right.
+
+    ``tries`` holds for each writing, the second one after a line through the first, the places of the units
+    to mend; it is empty until the word is marked. ``word_id`` is the ink, where it was written on a tablet.
+    It keeps its own text, so that it says the same in another class and after its dictation is gone.
+    """
+
+    __tablename__ = "dictated_word"
+    __table_args__ = (
+        UniqueConstraint("child_id", "dictation_id", "position"),
+        Index("ix_dictated_word_child_id_at", "child_id", "at"),
+        NUMBERED,
+    )
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    child_id: Mapped[int] = mapped_column(ForeignKey("child.id", ondelete="CASCADE"))
+    dictation_id: Mapped[int | None] = mapped_column(
+        ForeignKey("dictation.id", ondelete="SET NULL"), index=True
+    )
+    position: Mapped[int]
+    text: Mapped[str] = mapped_column(String(20))
+    units: Mapped[list[str]] = mapped_column(JSON)
+    at: Mapped[datetime] = mapped_column(UtcDateTime)
+    tries: Mapped[list[list[int]]] = mapped_column(JSON, default=list)
+    word_id: Mapped[int | None] = mapped_column(ForeignKey("written_word.id", ondelete="SET NULL"))
+
+    child: Mapped[Child] = relationship(back_populates="dictated")
+    word: Mapped[WrittenWord | None] = relationship()

@@ -166,6 +166,22 @@ def letters_in_words(
     return {(child, letter): here.day(at) for child, letter, at in session.execute(query)}
 
 
+_LATEST = 300  # words of a class by which its pace is told
+
+
+def durations(session: Session, class_id: int) -> list[tuple[int, float]]:
+    """How many letters each of the latest words of a class has, and how long it took, seconds."""
+    took = func.json_extract(WrittenWord.ink, "$[#-1].t[#-1]")
+    query = (
+        select(func.length(func.replace(WrittenWord.text, " ", "")), took / 1000.0)
+        .join(WrittenWord.child)
+        .where(Child.class_id == class_id, WrittenWord.ink.is_not(None), ~WrittenWord.crossed_out)
+        .order_by(WrittenWord.started_at.desc())
+        .limit(_LATEST)
+    )
+    return [(int(letters), float(s)) for letters, s in session.execute(query) if s is not None]
+
+
 def measures(session: Session, child_id: int, until: date) -> list[tuple[date, str, dict[str, float]]]:
     """Day, text and measures of what a child wrote up to a day and did not cross out, oldest first."""
     here = school_time(session)

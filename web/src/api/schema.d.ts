@@ -782,6 +782,366 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/classes/{class_id}/word-lists/found": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Find Words
+         * @description Words that meet every condition, the best first.
+         */
+        get: operations["find_words"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/word-lists/rings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Find Rings
+         * @description Rings: one unit changes at a time, and back to where it began.
+         */
+        get: operations["find_rings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/word-lists/gaps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Find Gaps
+         * @description Words with a gap into which one of two units fits.
+         */
+        get: operations["find_gaps"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/word-lists/sort": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Make Sort
+         * @description Words that begin, end or hold a unit among words that do not.
+         */
+        get: operations["make_sort"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/word-lists/ladder": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Make Ladder
+         * @description Words to dictate, from two units to four.
+         */
+        get: operations["make_ladder"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/word-lists/sentence": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Look At Sentence
+         * @description A sentence looked at: what is not taught, how it begins and ends, how long it takes.
+         */
+        get: operations["look_at_sentence"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/word-lists/sentences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Sentences
+         * @description Sentences of the bank within reach.
+         */
+        get: operations["list_sentences"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/word-lists/joined": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Draw Joined
+         * @description A word in the joined hand of a class.
+         */
+        get: operations["draw_joined"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/word-lists/time": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Tell Time
+         * @description How long texts take the class to write.
+         */
+        get: operations["tell_time"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bank/words": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Words
+         * @description Words of the bank that hold some letters, or, as ``-sh-``, a unit.
+         */
+        get: operations["list_words"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bank/words/{text}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Keep Word
+         * @description Add a word, or correct its units.
+         */
+        put: operations["keep_word"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bank/words/{text}/hidden": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Hide Word
+         * @description Leave a word out of everything.
+         */
+        post: operations["hide_word"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bank/words/{text}/shown": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Show Word
+         * @description Take a hidden word back in.
+         */
+        post: operations["show_word"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bank/list/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look At List
+         * @description What a list of words would change; nothing is changed.
+         */
+        post: operations["look_at_list"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bank/list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take List
+         * @description Bring a list of words in, but for the lines that cannot be read. It is one step to undo.
+         */
+        post: operations["take_list"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bank/list/progress": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Progress
+         * @description How far the list of a job is read.
+         */
+        get: operations["list_progress"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bank/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Undo Bank
+         * @description Take the latest step back: a word, or a whole list.
+         */
+        post: operations["undo_bank"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bank/list.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Bank
+         * @description The bank as CSV.
+         */
+        get: operations["export_bank"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/children/{child_id}": {
         parameters: {
             query?: never;
@@ -1948,6 +2308,34 @@ export interface components {
             made_at: string;
         };
         /**
+         * BadLineView
+         * @description A line that cannot be read, and why in words.
+         */
+        BadLineView: {
+            /** Number */
+            number: number;
+            /** Text */
+            text: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * BankPage
+         * @description Some words of the bank: ``found`` in all, of ``total``.
+         */
+        BankPage: {
+            /** Words */
+            words: components["schemas"]["WordOfBank"][];
+            /** Found */
+            found: number;
+            /** Total */
+            total: number;
+            /** Hidden */
+            hidden: string[];
+            /** Can Undo */
+            can_undo: boolean;
+        };
+        /**
          * BoardView
          * @description The families of one scheme and alphabet as the class has them.
          */
@@ -2292,6 +2680,12 @@ export interface components {
          */
         Correction: "cross-out" | "rub-out";
         /**
+         * Counted
+         * @description What the length of a word is counted in.
+         * @enum {string}
+         */
+        Counted: "letters" | "units";
+        /**
          * Counts
          * @description How much there is.
          */
@@ -2392,6 +2786,25 @@ export interface components {
          * @enum {string}
          */
         Dots: "at-once" | "after-word";
+        /**
+         * DrawnWord
+         * @description A word of the bank in the class's hand; ``places`` tells for each unit which letters it is.
+         *
+         *     ``tricky`` are the pairs whose join is tricky in a joined hand, ``joined`` is the word in that hand.
+         */
+        DrawnWord: {
+            /** Text */
+            text: string;
+            /** Units */
+            units: string[];
+            /** Places */
+            places: number[][];
+            /** By Heart */
+            by_heart: boolean;
+            drawing: components["schemas"]["LetterDrawing"];
+            /** Tricky */
+            tricky: string[];
+        };
         /**
          * EditIn
          * @description A step on attempts of a row; fields left out stay as they are. ``mark: none`` takes a mark away.
@@ -2539,6 +2952,75 @@ export interface components {
             child: string;
         };
         /**
+         * FormView
+         * @description Something amiss with how a sentence is put down, and where.
+         */
+        FormView: {
+            /** Form */
+            form: string;
+            /** At */
+            at: number;
+            /** Says */
+            says: string;
+        };
+        /**
+         * FoundWord
+         * @description A word that was found, and how many of the class have all its letters.
+         */
+        FoundWord: {
+            /** Text */
+            text: string;
+            /** Units */
+            units: string[];
+            /** Places */
+            places: number[][];
+            /** By Heart */
+            by_heart: boolean;
+            drawing: components["schemas"]["LetterDrawing"];
+            /** Tricky */
+            tricky: string[];
+            /** Able */
+            able: number;
+        };
+        /**
+         * FoundWords
+         * @description Words that meet the conditions, the best first; ``found`` of them in all.
+         *
+         *     ``taught`` are the letters in the order in which they were taught, ``within`` how many words of the bank
+         *     are of those letters, ``total`` how many there are, ``children`` how many the class has.
+         */
+        FoundWords: {
+            /** Words */
+            words: components["schemas"]["FoundWord"][];
+            /** Found */
+            found: number;
+            /** Within */
+            within: number;
+            /** Total */
+            total: number;
+            /** Children */
+            children: number;
+            /** Taught */
+            taught: string[];
+        };
+        /**
+         * GapView
+         * @description A word with a unit left open; ``before`` and ``after`` are what stands around it.
+         */
+        GapView: {
+            word: components["schemas"]["DrawnWord"];
+            /** Place */
+            place: number;
+            /** Before */
+            before: string;
+            /** After */
+            after: string;
+            /** Options */
+            options: string[];
+            /** Fitting */
+            fitting: string[];
+        };
+        /**
          * GroupIn
          * @description A group as a teacher wants it.
          */
@@ -2662,6 +3144,14 @@ export interface components {
             /** Y */
             y: number[];
         };
+        /**
+         * JoinKind
+         * @description What makes a join what it is: where it leaves from, and what it meets.
+         *
+         *     A join can be of several kinds: out of the mid line into a round, say.
+         * @enum {string}
+         */
+        JoinKind: "from-mid" | "into-round" | "into-tall" | "into-low" | "lifted";
         /**
          * KeptAttempt
          * @description An attempt just kept, and what is still to be written in its row.
@@ -2936,6 +3426,26 @@ export interface components {
         ListIn: {
             /** Text */
             text: string;
+        };
+        /**
+         * ListView
+         * @description What a list of words would change, or has changed. Of long lists the first words are shown.
+         */
+        ListView: {
+            /** New */
+            new: number;
+            /** Corrected */
+            corrected: number;
+            /** Same */
+            same: number;
+            /** Proposed */
+            proposed: number;
+            /** Words */
+            words: components["schemas"]["NewWord"][];
+            /** Bad */
+            bad: components["schemas"]["BadLineView"][];
+            /** Bad Lines */
+            bad_lines: number;
         };
         /**
          * LookAlikeView
@@ -3229,6 +3739,26 @@ export interface components {
             rule: string;
         };
         /**
+         * NewWord
+         * @description A word that a list would bring in or correct; ``was`` are its units before, if it had any.
+         */
+        NewWord: {
+            /** Number */
+            number: number;
+            /** Text */
+            text: string;
+            /** Units */
+            units: string[];
+            /** Places */
+            places: number[][];
+            /** By Heart */
+            by_heart: boolean;
+            /** Proposed */
+            proposed: boolean;
+            /** Was */
+            was: string[] | null;
+        };
+        /**
          * NextStepIn
          * @description The code of the next step the teacher chose; null goes back to the checker's choice.
          */
@@ -3295,6 +3825,16 @@ export interface components {
             number: number | null;
             /** At */
             at: number[];
+        };
+        /**
+         * OfferedWord
+         * @description A word that a child could write; ``tricky`` are the pairs whose join is tricky in a joined hand.
+         */
+        OfferedWord: {
+            /** Text */
+            text: string;
+            /** Tricky */
+            tricky: string[];
         };
         /**
          * OptionView
@@ -3373,6 +3913,12 @@ export interface components {
             rows: number;
         };
         /**
+         * Place
+         * @description Where in a word something stands.
+         * @enum {string}
+         */
+        Place: "anywhere" | "first" | "middle" | "last" | "doubled";
+        /**
          * Placement
          * @description Where one written letter stands, letter space; None where it has no such part.
          *
@@ -3413,6 +3959,14 @@ export interface components {
         ProblemOut: {
             /** Detail */
             detail: string;
+        };
+        /**
+         * ProgressOut
+         * @description How many lines of a list are read.
+         */
+        ProgressOut: {
+            /** Lines */
+            lines: number;
         };
         /**
          * ProposalView
@@ -3583,6 +4137,28 @@ export interface components {
             now: components["schemas"]["BackupOut"];
             /** Aside */
             aside: string;
+        };
+        /**
+         * RingStep
+         * @description What changes on the way to the next word: the unit at a place goes, another comes.
+         */
+        RingStep: {
+            /** Place */
+            place: number;
+            /** Gone */
+            gone: string;
+            /** New */
+            new: string;
+        };
+        /**
+         * RingView
+         * @description A ring of words; the last step leads back to the first word.
+         */
+        RingView: {
+            /** Words */
+            words: components["schemas"]["DrawnWord"][];
+            /** Steps */
+            steps: components["schemas"]["RingStep"][];
         };
         /**
          * RowIdsIn
@@ -3763,6 +4339,38 @@ export interface components {
             let_pass: boolean;
         };
         /**
+         * SentenceList
+         * @description Sentences of the bank of which all words are taught; ``found`` of ``total``.
+         */
+        SentenceList: {
+            /** Sentences */
+            sentences: string[];
+            /** Found */
+            found: number;
+            /** Total */
+            total: number;
+        };
+        /**
+         * SentenceView
+         * @description A sentence that was looked at; ``mended`` is it with its form put right.
+         */
+        SentenceView: {
+            /** Text */
+            text: string;
+            /** Tokens */
+            tokens: components["schemas"]["TokenView"][];
+            /** Slips */
+            slips: components["schemas"]["FormView"][];
+            /** Mended */
+            mended: string;
+            /** Words */
+            words: number;
+            /** Within Reach */
+            within_reach: boolean;
+            /** Seconds */
+            seconds: number;
+        };
+        /**
          * SetAside
          * @description A row whose day could not be worked out, and why.
          */
@@ -3853,14 +4461,25 @@ export interface components {
             late: number;
         };
         /**
+         * SortWord
+         * @description A word of a sort, and whether it belongs.
+         */
+        SortWord: {
+            word: components["schemas"]["DrawnWord"];
+            /** Belongs */
+            belongs: boolean;
+        };
+        /**
          * SoundSetView
-         * @description Sounds taught together.
+         * @description Sounds taught together; ``words`` of the bank can be made once they are known.
          */
         SoundSetView: {
             /** Number */
             number: number;
             /** Units */
             units: components["schemas"]["SoundUnit"][];
+            /** Words */
+            words: number;
         };
         /**
          * SoundUnit
@@ -3881,15 +4500,15 @@ export interface components {
         };
         /**
          * SoundsView
-         * @description The school's own order of sounds; ``text`` is what was typed.
+         * @description An order of sounds, one set a line in ``text``: the school's ``own``, or the one that ships.
          */
         SoundsView: {
             /** Text */
             text: string;
             /** Sets */
             sets: components["schemas"]["SoundSetView"][];
-            /** Can Undo */
-            can_undo: boolean;
+            /** Own */
+            own: boolean;
         };
         /**
          * Split
@@ -4192,6 +4811,18 @@ export interface components {
             blocks: string[];
         };
         /**
+         * TimeView
+         * @description How long texts take a class to write, and whether that is its own pace.
+         */
+        TimeView: {
+            /** Seconds */
+            seconds: number;
+            /** Letters */
+            letters: number;
+            /** Measured */
+            measured: boolean;
+        };
+        /**
          * TimeZone
          * @description The school's time zone, and the names of all there are.
          */
@@ -4246,6 +4877,24 @@ export interface components {
             not_since: components["schemas"]["CoveredView"][];
         };
         /**
+         * TokenView
+         * @description A word of a sentence: where it stands, what of it is not taught, and words that could stand there.
+         */
+        TokenView: {
+            /** Text */
+            text: string;
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+            /** Letters */
+            letters: string[];
+            /** Sounds */
+            sounds: string[];
+            /** Swaps */
+            swaps: string[];
+        };
+        /**
          * ToleranceIn
          * @description A tolerance at the level "growing", in the code's unit; null goes back to the house's.
          */
@@ -4288,6 +4937,14 @@ export interface components {
             /** Words */
             words: string;
         };
+        /**
+         * UndoneOut
+         * @description How many words the step was of that was taken back.
+         */
+        UndoneOut: {
+            /** Words */
+            words: number;
+        };
         /** ValidationError */
         ValidationError: {
             /** Location */
@@ -4319,6 +4976,12 @@ export interface components {
             /** Words */
             words: number;
         };
+        /**
+         * Wanted
+         * @description Which rings come first.
+         * @enum {string}
+         */
+        Wanted: "usual" | "shortest" | "longest" | "easiest";
         /**
          * WatchedIn
          * @description What was seen while a child wrote a letter on paper.
@@ -4403,16 +5066,6 @@ export interface components {
          */
         Width: "narrow" | "even" | "wide";
         /**
-         * WordIn
-         * @description A word or a line that a child is to write.
-         */
-        WordIn: {
-            /** Child Id */
-            child_id: number;
-            /** Text */
-            text: string;
-        };
-        /**
          * WordInkIn
          * @description What the pen wrote, and for which word. Sending it again changes nothing.
          */
@@ -4421,6 +5074,22 @@ export interface components {
             word_started_at?: string | null;
             /** Strokes */
             strokes: components["schemas"]["StrokeInk"][];
+        };
+        /**
+         * WordOfBank
+         * @description A word of the bank; ``places`` tells for each unit which letters of the word it is.
+         */
+        WordOfBank: {
+            /** Text */
+            text: string;
+            /** Units */
+            units: string[];
+            /** Places */
+            places: number[][];
+            /** By Heart */
+            by_heart: boolean;
+            /** Own */
+            own: boolean;
         };
         /**
          * WordView
@@ -4457,6 +5126,32 @@ export interface components {
             result: components["schemas"]["GroupView"] | null;
             /** To Say */
             to_say: components["schemas"]["RemarkView"][];
+        };
+        /**
+         * WordIn
+         * @description A word with its units, ``-`` between them; without units those that are proposed.
+         */
+        firstloop__api__bank__WordIn: {
+            /**
+             * Units
+             * @default
+             */
+            units: string;
+            /**
+             * By Heart
+             * @default false
+             */
+            by_heart: boolean;
+        };
+        /**
+         * WordIn
+         * @description A word or a line that a child is to write.
+         */
+        firstloop__api__written__WordIn: {
+            /** Child Id */
+            child_id: number;
+            /** Text */
+            text: string;
         };
     };
     responses: never;
@@ -8064,6 +8759,1604 @@ export interface operations {
             };
         };
     };
+    find_words: {
+        parameters: {
+            query?: {
+                holds?: string;
+                place?: components["schemas"]["Place"];
+                as_sound?: boolean;
+                least?: number;
+                most?: number | null;
+                counted?: components["schemas"]["Counted"];
+                practise?: "" | "due" | "wrong";
+                pair?: string;
+                join?: components["schemas"]["JoinKind"] | null;
+                by_heart?: boolean | null;
+                one_length?: boolean;
+                limit?: number;
+                /** @description Of the letters this child has begun. */
+                child_id?: number | null;
+                /** @description Taught by this day; today without it. */
+                on?: string | null;
+                /** @description Sets of sounds taught; all without it. */
+                sets?: number | null;
+                /** @description Only letters of a family. */
+                family?: string | null;
+                /** @description With those of the families before it. */
+                before?: boolean;
+                /** @description Letters not taught too. */
+                any_letters?: boolean;
+            };
+            header?: never;
+            path: {
+                class_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundWords"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    find_rings: {
+        parameters: {
+            query?: {
+                seed?: number;
+                start?: string;
+                through?: string;
+                length?: number;
+                wanted?: components["schemas"]["Wanted"];
+                allow_drop?: boolean;
+                /** @description Of the letters this child has begun. */
+                child_id?: number | null;
+                /** @description Taught by this day; today without it. */
+                on?: string | null;
+                /** @description Sets of sounds taught; all without it. */
+                sets?: number | null;
+                /** @description Only letters of a family. */
+                family?: string | null;
+                /** @description With those of the families before it. */
+                before?: boolean;
+                /** @description Letters not taught too. */
+                any_letters?: boolean;
+            };
+            header?: never;
+            path: {
+                class_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RingView"][];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    find_gaps: {
+        parameters: {
+            query: {
+                one: string;
+                other: string;
+                seed?: number;
+                both?: boolean;
+                most?: number;
+                /** @description Of the letters this child has begun. */
+                child_id?: number | null;
+                /** @description Taught by this day; today without it. */
+                on?: string | null;
+                /** @description Sets of sounds taught; all without it. */
+                sets?: number | null;
+                /** @description Only letters of a family. */
+                family?: string | null;
+                /** @description With those of the families before it. */
+                before?: boolean;
+                /** @description Letters not taught too. */
+                any_letters?: boolean;
+            };
+            header?: never;
+            path: {
+                class_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GapView"][];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    make_sort: {
+        parameters: {
+            query: {
+                unit: string;
+                place?: components["schemas"]["Place"];
+                seed?: number;
+                half?: number;
+                /** @description Of the letters this child has begun. */
+                child_id?: number | null;
+                /** @description Taught by this day; today without it. */
+                on?: string | null;
+                /** @description Sets of sounds taught; all without it. */
+                sets?: number | null;
+                /** @description Only letters of a family. */
+                family?: string | null;
+                /** @description With those of the families before it. */
+                before?: boolean;
+                /** @description Letters not taught too. */
+                any_letters?: boolean;
+            };
+            header?: never;
+            path: {
+                class_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SortWord"][];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    make_ladder: {
+        parameters: {
+            query?: {
+                seed?: number;
+                count?: number;
+                practise?: string[] | null;
+                /** @description Of the letters this child has begun. */
+                child_id?: number | null;
+                /** @description Taught by this day; today without it. */
+                on?: string | null;
+                /** @description Sets of sounds taught; all without it. */
+                sets?: number | null;
+                /** @description Only letters of a family. */
+                family?: string | null;
+                /** @description With those of the families before it. */
+                before?: boolean;
+                /** @description Letters not taught too. */
+                any_letters?: boolean;
+            };
+            header?: never;
+            path: {
+                class_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawnWord"][];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    look_at_sentence: {
+        parameters: {
+            query: {
+                text: string;
+                /** @description Of the letters this child has begun. */
+                child_id?: number | null;
+                /** @description Taught by this day; today without it. */
+                on?: string | null;
+                /** @description Sets of sounds taught; all without it. */
+                sets?: number | null;
+                /** @description Only letters of a family. */
+                family?: string | null;
+                /** @description With those of the families before it. */
+                before?: boolean;
+                /** @description Letters not taught too. */
+                any_letters?: boolean;
+            };
+            header?: never;
+            path: {
+                class_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SentenceView"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    list_sentences: {
+        parameters: {
+            query?: {
+                holds?: string;
+                /** @description Of the letters this child has begun. */
+                child_id?: number | null;
+                /** @description Taught by this day; today without it. */
+                on?: string | null;
+                /** @description Sets of sounds taught; all without it. */
+                sets?: number | null;
+                /** @description Only letters of a family. */
+                family?: string | null;
+                /** @description With those of the families before it. */
+                before?: boolean;
+                /** @description Letters not taught too. */
+                any_letters?: boolean;
+            };
+            header?: never;
+            path: {
+                class_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SentenceList"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    draw_joined: {
+        parameters: {
+            query: {
+                text: string;
+            };
+            header?: never;
+            path: {
+                class_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LetterDrawing"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    tell_time: {
+        parameters: {
+            query: {
+                text: string[];
+            };
+            header?: never;
+            path: {
+                class_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TimeView"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    list_words: {
+        parameters: {
+            query?: {
+                search?: string;
+                only_own?: boolean;
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BankPage"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    keep_word: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                text: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["firstloop__api__bank__WordIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WordOfBank"];
+                };
+            };
+            /** @description The file cannot be used; the answer says why. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    hide_word: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                text: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    show_word: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                text: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WordOfBank"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    look_at_list: {
+        parameters: {
+            query?: {
+                /** @description By which its progress can be asked for. */
+                job?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Lines of word,units,by_heart; the last two may be missing. */
+        requestBody: {
+            content: {
+                "text/csv": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListView"];
+                };
+            };
+            /** @description The file cannot be used; the answer says why. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    take_list: {
+        parameters: {
+            query?: {
+                /** @description By which its progress can be asked for. */
+                job?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Lines of word,units,by_heart; the last two may be missing. */
+        requestBody: {
+            content: {
+                "text/csv": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListView"];
+                };
+            };
+            /** @description The file cannot be used; the answer says why. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    list_progress: {
+        parameters: {
+            query?: {
+                /** @description By which its progress can be asked for. */
+                job?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgressOut"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    undo_bank: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UndoneOut"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The record cannot be changed in this way; nothing was changed. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    export_bank: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": unknown;
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     get_child: {
         parameters: {
             query?: never;
@@ -10865,7 +13158,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["WordIn"];
+                "application/json": components["schemas"]["firstloop__api__written__WordIn"];
             };
         };
         responses: {
@@ -11577,7 +13870,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string[];
+                    "application/json": components["schemas"]["OfferedWord"][];
                 };
             };
             /** @description The request could not be read. */

@@ -23,7 +23,10 @@ from firstloop.core.letterforms.library import UnknownLetterError
 from firstloop.core.letterforms.style import StyleError
 from firstloop.core.patter import WordsError
 from firstloop.core.ruling import RulingError
+from firstloop.core.words.units import UnitError
 from firstloop.formats.child_zip import ChildFileError
+from firstloop.formats.word_bank import WordListError
+from firstloop.services.word_bank import WordError
 from firstloop.store.backup import BackupError, NoRoomError
 from firstloop.store.errors import ConflictError, NotFoundError
 
@@ -58,6 +61,9 @@ STATUS: dict[type[Exception], int] = {
     WordsError: 400,
     RuleError: 400,
     SoundError: 400,
+    UnitError: 400,
+    WordError: 400,
+    WordListError: 400,
     ChildFileError: 400,
     BackupError: 400,
     NoRoomError: 503,

@@ -21,6 +21,13 @@ class SoundSet:
     units: tuple[str, ...]
 
 
+def _is_sound(unit: str) -> bool:
+    """Some letters that the house can write, or two with a ``_`` for what stands between them (``a_e``)."""
+    split = len(unit) == 3 and unit[1] == "_"
+    letters = unit.replace("_", "") if split else unit
+    return 0 < len(letters) <= SOUND_MOST and all(char in EVERY for char in letters)
+
+
 def read_sounds(text: str) -> tuple[SoundSet, ...]:
     """Read one set a line, units with spaces or commas between them.
 
@@ -39,7 +46,7 @@ def read_sounds(text: str) -> tuple[SoundSet, ...]:
     for line_number, raw in enumerate(text.splitlines(), start=1):
         units = tuple(raw.replace(",", " ").split())
         for unit in units:
-            if len(unit) > SOUND_MOST or any(char not in EVERY for char in unit):
+            if not _is_sound(unit):
                 raise SoundError(f"line {line_number}: “{unit}” is no sound of at most {SOUND_MOST} letters")
             if unit in seen:
                 raise SoundError(f"line {line_number}: “{unit}” is already in line {seen[unit]}")

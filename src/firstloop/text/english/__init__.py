@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from firstloop.text.catalogue import Catalogue, Entry
+from firstloop.text.english.bank import BANK
 from firstloop.text.english.differences import DIFFERENCES
 from firstloop.text.english.families import FAMILIES
 from firstloop.text.english.findings import FINDINGS, WORDS
@@ -25,7 +26,7 @@ def _entries() -> dict[str, Entry]:
         out |= {f"move.{key}.text": text, f"move.{key}.short": short}
     for key, (noun, at) in HEIGHTS.items():
         out |= {f"height.{key}": noun, f"at.{key}": at}
-    return out | WORDS | FAMILIES | STYLES | PROGRESS | REPORT | HOME | DIFFERENCES
+    return out | WORDS | FAMILIES | STYLES | PROGRESS | REPORT | HOME | DIFFERENCES | BANK
 
 
 ENGLISH = Catalogue("en", _entries(), _plural)

@@ -1,0 +1,399 @@
+"""Words for a class: found by conditions, and what is made of them, drawn in the class's hand."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from functools import lru_cache
+
+import numpy as np
+from sqlalchemy.orm import Session
+
+from firstloop.core.letterforms.style import HouseStyle
+from firstloop.core.letterforms.words import word as word_model
+from firstloop.core.words.bank import Bank, BankWord
+from firstloop.core.words.find import Conditions, Found, Place, find, of_one_length
+from firstloop.core.words.fits import Gap, gaps
+from firstloop.core.words.joins import joined_style, tricky
+from firstloop.core.words.ladders import ladder
+from firstloop.core.words.rings import Ring, RingFinder, Wanted
+from firstloop.core.words.sentences import Taught, check_sentence, within_reach
+from firstloop.core.words.sorts import sort
+from firstloop.core.words.units import places
+from firstloop.formats.word_bank import shipped_sentences, words_besides
+from firstloop.services.letters import LetterDrawing, drawing
+from firstloop.services.taught import Asked, Ground, class_pace, ground
+from firstloop.store.styles import style_of_class
+from firstloop.text import say
+
+_COLUMN_LEAST = 4  # words of one length, for a sheet
+_SENTENCES_SHOWN = 60
+
+
+@dataclass(frozen=True)
+class DrawnWord:
+    """A word of the bank in the class's hand; ``places`` tells for each unit which letters it is.
+
+    ``tricky`` are the pairs whose join is tricky in a joined hand, ``joined`` is the word in that hand.
+    """
+
+    text: str
+    units: list[str]
+    places: list[list[int]]
+    by_heart: bool
+    drawing: LetterDrawing
+    tricky: list[str]
+
+
+@dataclass(frozen=True)
+class FoundWord(DrawnWord):
+    """A word that was found, and how many of the class have all its letters."""
+
+    able: int
+
+
+@dataclass(frozen=True)
+class FoundWords:
+    """Words that meet the conditions, the best first; ``found`` of them in all.
+
+    ``taught`` are the letters in the order in which they were taught, ``within`` how many words of the bank
+    are of those letters, ``total`` how many there are, ``children`` how many the class has.
+    """
+
+    words: list[FoundWord]
+    found: int
+    within: int
+    total: int
+    children: int
+    taught: list[str]
+
+
+@dataclass(frozen=True)
+class RingStep:
+    """What changes on the way to the next word: the unit at a place goes, another comes."""
+
+    place: int
+    gone: str
+    new: str
+
+
+@dataclass(frozen=True)
+class RingView:
+    """A ring of words; the last step leads back to the first word."""
+
+    words: list[DrawnWord]
+    steps: list[RingStep]
+
+
+@dataclass(frozen=True)
+class GapView:
+    """A word with a unit left open; ``before`` and ``after`` are what stands around it."""
+
+    word: DrawnWord
+    place: int
+    before: str
+    after: str
+    options: list[str]
+    fitting: list[str]
+
+
+@dataclass(frozen=True)
+class SortWord:
+    """A word of a sort, and whether it belongs."""
+
+    word: DrawnWord
+    belongs: bool
+
+
+@dataclass(frozen=True)
+class TokenView:
+    """A word of a sentence: where it stands, what of it is not taught, and words that could stand there."""
+
+    text: str
+    start: int
+    end: int
+    letters: list[str]
+    sounds: list[str]
+    swaps: list[str]
+
+
+@dataclass(frozen=True)
+class FormView:
+    """Something amiss with how a sentence is put down, and where."""
+
+    form: str
+    at: int
+    says: str
+
+
+@dataclass(frozen=True)
+class SentenceView:
+    """A sentence that was looked at; ``mended`` is it with its form put right."""
+
+    text: str
+    tokens: list[TokenView]
+    slips: list[FormView]
+    mended: str
+    words: int
+    within_reach: bool
+    seconds: float
+
+
+@dataclass(frozen=True)
+class SentenceList:
+    """Sentences of the bank of which all words are taught; ``found`` of ``total``."""
+
+    sentences: list[str]
+    found: int
+    total: int
+
+
+@dataclass(frozen=True)
+class TimeView:
+    """How long texts take a class to write, and whether that is its own pace."""
+
+    seconds: float
+    letters: int
+    measured: bool
+
+
+@lru_cache(maxsize=4096)
+def _drawn(text: str, style: HouseStyle) -> LetterDrawing:
+    return drawing(word_model(text, style))
+
+
+def drawn_word(word: BankWord, style: HouseStyle) -> DrawnWord:
+    """A word as the class writes it."""
+    return DrawnWord(
+        text=word.text,
+        units=list(word.units),
+        places=[list(one) for one in places(word.units)],
+        by_heart=word.by_heart,
+        drawing=_drawn(word.text, style),
+        tricky=tricky(word.text, style),
+    )
+
+
+def found(
+    session: Session, asked: Asked, given: Conditions, practise: str, one_length: bool, limit: int
+) -> FoundWords:
+    """Words that meet every condition.
+
+    Parameters
+    ----------
+    practise : str
+        "due" or "wrong" to ask for a letter that is due, or that is not yet secure; else empty.
+
+    Raises
+    ------
+    NotFoundError
+    """
+    on = ground(session, asked)
+    wanted = {"due": on.due, "wrong": on.wrong}.get(practise, frozenset())
+    if practise and not wanted:
+        wanted = frozenset("-")  # nothing is due, so no word practises it
+    asked_for = replace(
+        given,
+        letters=on.taught.letters,
+        units=on.taught.units,
+        practise=wanted,
+        leave_out=_names_to_leave_out(on),
+    )
+    words = find(on.bank, asked_for, on.style, on.newest, on.due, on.by_child)
+    shown = of_one_length(words, _COLUMN_LEAST) if one_length else words
+    begun = frozenset(on.newest)
+    return FoundWords(
+        words=[_found_word(one, on.style) for one in shown[:limit]],
+        found=len(shown),
+        within=sum(word.letters <= begun for word in on.bank),
+        total=len(on.bank),
+        children=len(on.by_child),
+        taught=on.newest,
+    )
+
+
+def _found_word(one: Found, style: HouseStyle) -> FoundWord:
+    return FoundWord(**vars(drawn_word(one.word, style)), able=one.able)
+
+
+def _names_to_leave_out(on: Ground) -> frozenset[str]:
+    """Words that are a child's first name too are no words for this school, but for the commonest."""
+    return frozenset(name for name in on.names if name in on.bank and name not in _STAY)
+
+
+_STAY = frozenset({"will", "may", "mark"})  # a sentence cannot do without
+
+
+def joined_form(session: Session, class_id: int, text: str) -> LetterDrawing:
+    """A word in the class's joined hand, or as its letters would be joined.
+
+    Raises
+    ------
+    NotFoundError, UnknownLetterError
+    """
+    return _drawn(text, joined_style(style_of_class(session, class_id)))
+
+
+def _taught_bank(on: Ground) -> Bank:
+    return on.bank.only(on.taught.letters, on.taught.units)
+
+
+@lru_cache(maxsize=4)
+def _finder(
+    bank: Bank, letters: frozenset[str] | None, units: frozenset[str] | None, drop: bool
+) -> RingFinder:
+    return RingFinder(bank.only(letters, units), drop)
+
+
+def rings(
+    session: Session,
+    asked: Asked,
+    seed: int,
+    start: str | None,
+    through: str | None,
+    length: int,
+    wanted: Wanted,
+    allow_drop: bool,
+) -> list[RingView]:
+    """Rings of words that are taught, several to choose from; none where there is none.
+
+    Raises
+    ------
+    NotFoundError
+    """
+    on = ground(session, asked)
+    finder = _finder(on.bank, on.taught.letters, on.taught.units, allow_drop)
+    made = finder.rings(
+        np.random.default_rng(seed), start or None, through or None, length, wanted, known=on.units
+    )
+    return [_ring(one, on.style) for one in made]
+
+
+def _ring(one: Ring, style: HouseStyle) -> RingView:
+    steps = [RingStep(step.place, step.gone, step.new) for step in one.steps]
+    return RingView([drawn_word(word, style) for word in one.words], steps)
+
+
+def gap_words(
+    session: Session, asked: Asked, seed: int, one: str, other: str, both: bool, most: int
+) -> list[GapView]:
+    """Words with a gap into which one of two units fits, or, where that is wanted, both.
+
+    Raises
+    ------
+    NotFoundError
+    """
+    on = ground(session, asked)
+    rng = np.random.default_rng(seed)
+    # what fits is told by the whole bank, what is shown is of taught words
+    taught = {word.text for word in _taught_bank(on)}
+    made = [
+        gap
+        for gap in gaps(on.bank, one, other, rng, words_besides(), both, most=len(on.bank))
+        if gap.word.text in taught
+    ]
+    return [_gap(gap, on.style) for gap in _evenly(made, one, most)]
+
+
+def _evenly(made: Sequence[Gap], one: str, most: int) -> list[Gap]:
+    """The first of them, as nearly as can be half for each unit, in the order in which they came."""
+    mine = [gap for gap in made if gap.word.units[gap.place] == one]
+    others = [gap for gap in made if gap.word.units[gap.place] != one]
+    half = max(most // 2, most - len(others))
+    chosen = {id(gap) for gap in (*mine[:half], *others[: most - min(half, len(mine))])}
+    return [gap for gap in made if id(gap) in chosen]
+
+
+def _gap(gap: Gap, style: HouseStyle) -> GapView:
+    open_at = set(places(gap.word.units)[gap.place])
+    letters = list(gap.word.text)
+    first = min(open_at)
+    return GapView(
+        word=drawn_word(gap.word, style),
+        place=gap.place,
+        before="".join(letters[:first]),
+        after="".join(char for at, char in enumerate(letters) if at > first and at not in open_at),
+        options=list(gap.options),
+        fitting=sorted(gap.fitting),
+    )
+
+
+def sort_words(
+    session: Session, asked: Asked, seed: int, unit: str, place: Place, half: int
+) -> list[SortWord]:
+    """Words that begin, end or hold a unit among words that do not; none where there are too few.
+
+    Raises
+    ------
+    NotFoundError
+    """
+    on = ground(session, asked)
+    made = sort(_taught_bank(on), unit, place, np.random.default_rng(seed), half)
+    return [SortWord(drawn_word(one.word, on.style), one.belongs) for one in made]
+
+
+def ladder_words(
+    session: Session, asked: Asked, seed: int, count: int, practise: frozenset[str]
+) -> list[DrawnWord]:
+    """Words to dictate, from two units to four, what is new last.
+
+    Raises
+    ------
+    NotFoundError
+    """
+    on = ground(session, asked)
+    made = ladder(_taught_bank(on), on.units, np.random.default_rng(seed), count, practise)
+    return [drawn_word(word, on.style) for word in made]
+
+
+def sentence(session: Session, asked: Asked, text: str) -> SentenceView:
+    """A sentence looked at: what in it is not taught, how it begins and ends, how long it takes.
+
+    Raises
+    ------
+    NotFoundError
+    """
+    on = ground(session, asked)
+    seen = check_sentence(text, on.bank, _in_both_heights(on.taught), on.newest)
+    return SentenceView(
+        text=text,
+        tokens=[
+            TokenView(one.text, one.start, one.end, list(one.letters), list(one.sounds), list(one.swaps))
+            for one in seen.tokens
+        ],
+        slips=[FormView(str(one.form), one.at, say(f"form.{one.form}")) for one in seen.slips],
+        mended=seen.mended,
+        words=len(seen.tokens),
+        within_reach=seen.is_within_reach,
+        seconds=class_pace(session, asked.class_id).seconds(text),
+    )
+
+
+def sentences(session: Session, asked: Asked, holds: str) -> SentenceList:
+    """Sentences of the bank within reach, those with a wanted letter or word only.
+
+    Raises
+    ------
+    NotFoundError
+    """
+    on = ground(session, asked)
+    able = within_reach(shipped_sentences(), on.bank, _in_both_heights(on.taught))
+    kept = [text for text in able if holds.lower() in text.lower()]
+    return SentenceList(kept[:_SENTENCES_SHOWN], len(kept), len(shipped_sentences()))
+
+
+def _in_both_heights(taught: Taught) -> Taught:
+    """In a sentence a letter is known in both its heights once it is known in one."""
+    letters = None if taught.letters is None else frozenset(char.lower() for char in taught.letters)
+    return Taught(letters, taught.units)
+
+
+def writing_time(session: Session, class_id: int, texts: Sequence[str]) -> TimeView:
+    """How long some texts take a class to write.
+
+    Raises
+    ------
+    NotFoundError
+    """
+    own = class_pace(session, class_id)
+    return TimeView(sum(own.seconds(text) for text in texts), own.letters, own.is_measured)

@@ -1,0 +1,75 @@
+"""What a school did to the word bank: steps of edits, the latest of which can be undone."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from datetime import datetime
+from typing import NamedTuple
+
+from sqlalchemy import delete, func, insert, select
+from sqlalchemy.orm import Session
+
+from firstloop.core.words.bank import BankWord, Change
+from firstloop.store.errors import ConflictError
+from firstloop.store.tables import BankEdit
+
+_AT_ONCE = 2000
+
+
+class Version(NamedTuple):
+    """By which two states of the bank are told apart."""
+
+    latest: int
+    edits: int
+
+
+def version(session: Session) -> Version:
+    """The state of the bank."""
+    latest, edits = session.execute(select(func.max(BankEdit.id), func.count())).one()
+    return Version(latest or 0, edits)
+
+
+def changes(session: Session) -> list[Change]:
+    """Every edit, the oldest first."""
+    query = select(BankEdit.text, BankEdit.units, BankEdit.by_heart).order_by(BankEdit.id)
+    return [
+        Change(text, None if units is None else BankWord(text, tuple(units), by_heart))
+        for text, units, by_heart in session.execute(query)
+    ]
+
+
+def hidden(session: Session) -> list[str]:
+    """Words that are hidden, by the alphabet."""
+    latest = select(func.max(BankEdit.id)).group_by(BankEdit.text)
+    query = select(BankEdit.text).where(BankEdit.id.in_(latest), BankEdit.units.is_(None))
+    return sorted(session.scalars(query))
+
+
+def keep(session: Session, edits: Sequence[Change], at: datetime) -> None:
+    """Keep edits as one step; nothing is committed."""
+    step = (session.scalar(select(func.max(BankEdit.step))) or 0) + 1
+    for first in range(0, len(edits), _AT_ONCE):
+        session.execute(insert(BankEdit), list(_rows(edits[first : first + _AT_ONCE], step, at)))
+
+
+def _rows(edits: Iterable[Change], step: int, at: datetime) -> Iterable[dict[str, object]]:
+    for edit in edits:
+        units = None if edit.word is None else list(edit.word.units)
+        by_heart = edit.word is not None and edit.word.by_heart
+        yield {"step": step, "text": edit.text, "units": units, "by_heart": by_heart, "made_at": at}
+
+
+def undo(session: Session) -> int:
+    """Take the latest step back; how many edits it was of. Nothing is committed.
+
+    Raises
+    ------
+    ConflictError
+        If there is none.
+    """
+    step = session.scalar(select(func.max(BankEdit.step)))
+    if step is None:
+        raise ConflictError("the word bank is as it ships: there is nothing to undo")
+    edits = session.scalar(select(func.count()).where(BankEdit.step == step)) or 0
+    session.execute(delete(BankEdit).where(BankEdit.step == step))
+    return edits

@@ -1,0 +1,23 @@
+"""Words: why a line cannot be read, and what is amiss with a sentence."""
+
+from __future__ import annotations
+
+from firstloop.text.catalogue import Entry
+
+BANK: dict[str, Entry] = {
+    "bad-line.empty": "there is no word in it",
+    "bad-line.letters": "a word is of the letters a to z only",
+    "bad-line.long": "a word has at most 20 letters",
+    "bad-line.units": "a unit is one to four letters, with - between units",
+    "bad-line.spelling": "its units do not spell the word",
+    "bad-line.by-heart": "by heart is yes or nothing",
+    "bad-line.twice": "the word stands in the list already",
+    "bad-line.name": "it is the first name of a child here, and names stay out of the bank",
+    "bad-line.columns": "there are more than three columns",
+    "form.capital-start": "A sentence begins with a capital.",
+    "form.stop-end": "It ends with a stop, a question mark or an exclamation mark.",
+    "form.capital-i": "The word I is a capital.",
+    "form.capital-inside": "A capital stands inside a word.",
+    "form.spaces": "One space between words is enough.",
+    "form.space-before-stop": "No space stands before a stop.",
+}
