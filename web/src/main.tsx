@@ -27,6 +27,8 @@ import { RecordsScreen } from "@/screens/records/RecordsScreen";
 import { DifferencesScreen } from "@/screens/style/DifferencesScreen";
 import { StyleScreen } from "@/screens/style/StyleScreen";
 import { TodayScreen } from "@/screens/today/TodayScreen";
+import { WordBoard } from "@/screens/words/WordBoard";
+import { WordsOfClass } from "@/screens/words/WordsOfClass";
 import { ChooseRow } from "@/screens/write/ChooseRow";
 import { WriteRow } from "@/screens/write/WriteRow";
 import { WriteWord } from "@/screens/write/WriteWord";
@@ -74,6 +76,7 @@ createRoot(document.getElementById("root") as HTMLElement).render(
         <SchoolProvider>
           <Routes>
             <Route path="/board" element={<BoardScreen />} />
+            <Route path="/board/words/:kind" element={<WordBoard />} />
             <Route path="/write/:rowId" element={<WriteRow />} />
             <Route path="/write/word/:wordId" element={<WriteWord />} />
             <Route element={<Shell />}>
@@ -84,6 +87,7 @@ createRoot(document.getElementById("root") as HTMLElement).render(
               <Route path="/differences" element={<DifferencesScreen />} />
               <Route path="/letters/:char?" element={<LetterScreen />} />
               <Route path="/letters/:char/class" element={<LetterInClass />} />
+              <Route path="/words/:part?" element={<WordsOfClass />} />
               <Route path="/write" element={<ChooseRow />} />
               <Route path="/check" element={<CheckList />} />
               <Route path="/check/watch" element={<WatchScreen />} />

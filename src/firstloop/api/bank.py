@@ -40,7 +40,7 @@ class UndoneOut(BaseModel):
 
 
 @router.get("/words")
-def list_words(
+def list_bank_words(
     session: Db,
     search: Annotated[str, Query(max_length=20)] = "",
     only_own: bool = False,

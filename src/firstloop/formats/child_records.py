@@ -22,6 +22,8 @@ from firstloop.core.check.vocabulary.grades import Verdict
 from firstloop.core.letterforms.alphabets import EVERY
 from firstloop.core.letterforms.document import style_from
 from firstloop.core.ruling import Ruling
+from firstloop.core.words.dictation import TRIES_MOST, checked_tries
+from firstloop.core.words.units import UNIT_MOST, WORD_MOST, spell
 from firstloop.formats.bounds import (
     FirstName,
     HandName,
@@ -217,6 +219,22 @@ class _Word(_OnLines):
     looked_at: When | None = None  # files from before words were looked at lack it
 
 
+class _Dictated(_Kept):
+    position: int = Field(ge=0, le=100)
+    text: str = Field(min_length=1, max_length=WORD_MOST)
+    units: list[Annotated[str, Field(min_length=1, max_length=UNIT_MOST)]] = Field(max_length=WORD_MOST)
+    at: When
+    tries: list[list[int]] = Field(max_length=TRIES_MOST)
+    word: int | None = Field(default=None, ge=0)
+
+    @model_validator(mode="after")
+    def _holds_together(self) -> Self:
+        if spell(self.units) != self.text.lower():
+            raise ValueError("the units of a dictated word do not spell it")
+        checked_tries(self.units, self.tries)
+        return self
+
+
 class _Style(_Kept):
     name: str = Field(max_length=80)
     version: int
@@ -257,6 +275,7 @@ class ChildFile(_Kept):
     styles: dict[str, _Style]
     rows: list[_Row]
     words: list[_Word] = []  # files from before words were written have none
+    dictated: list[_Dictated] = []  # nor have they dictations
     watched: list[_Watched]
     notes: list[_Remark]
 
@@ -265,6 +284,8 @@ class ChildFile(_Kept):
         keys = [one.key for row in self.rows for one in row.attempts]
         if len(set(keys)) < len(keys):
             raise ValueError("some ink is in the file twice")
+        if any(one.word is not None and one.word >= len(self.words) for one in self.dictated):
+            raise ValueError("a dictated word has no ink in the file")
         return self
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
+from itertools import pairwise
 
 import numpy as np
 from sqlalchemy.orm import Session
@@ -34,7 +35,8 @@ _SENTENCES_SHOWN = 60
 class DrawnWord:
     """A word of the bank in the class's hand; ``places`` tells for each unit which letters it is.
 
-    ``tricky`` are the pairs whose join is tricky in a joined hand, ``joined`` is the word in that hand.
+    ``tricky`` are the pairs whose join is tricky in a joined hand. ``letter_spans`` is the room of each
+    letter, left and right from where the ink begins, SVG units.
     """
 
     text: str
@@ -42,6 +44,7 @@ class DrawnWord:
     places: list[list[int]]
     by_heart: bool
     drawing: LetterDrawing
+    letter_spans: list[list[float]]
     tricky: list[str]
 
 
@@ -87,12 +90,12 @@ class RingView:
 
 @dataclass(frozen=True)
 class GapView:
-    """A word with a unit left open; ``before`` and ``after`` are what stands around it."""
+    """A word with a unit left open; ``before`` and ``after`` are what stands around it, if anything."""
 
     word: DrawnWord
     place: int
-    before: str
-    after: str
+    before: LetterDrawing | None
+    after: LetterDrawing | None
     options: list[str]
     fitting: list[str]
 
@@ -158,8 +161,22 @@ class TimeView:
 
 
 @lru_cache(maxsize=4096)
-def _drawn(text: str, style: HouseStyle) -> LetterDrawing:
+def drawn_text(text: str, style: HouseStyle) -> LetterDrawing:
+    """A word as a style writes it."""
     return drawing(word_model(text, style))
+
+
+@lru_cache(maxsize=4096)
+def _letter_spans(text: str, style: HouseStyle) -> list[list[float]]:
+    """The room of each letter: halfway to the letters beside it."""
+    model = word_model(text, style)
+    bounds = [model.letter_at(i).shifted(model.lefts[i]).bounds for i in range(len(text))]
+    begin = model.bounds[0]
+    between = [(before[2] + after[0]) / 2 for before, after in pairwise(bounds)]
+    edges = [begin, *between, model.bounds[2]]
+    return [
+        [round(100 * (left - begin), 1), round(100 * (right - begin), 1)] for left, right in pairwise(edges)
+    ]
 
 
 def drawn_word(word: BankWord, style: HouseStyle) -> DrawnWord:
@@ -169,7 +186,8 @@ def drawn_word(word: BankWord, style: HouseStyle) -> DrawnWord:
         units=list(word.units),
         places=[list(one) for one in places(word.units)],
         by_heart=word.by_heart,
-        drawing=_drawn(word.text, style),
+        drawing=drawn_text(word.text, style),
+        letter_spans=_letter_spans(word.text, style),
         tricky=tricky(word.text, style),
     )
 
@@ -231,7 +249,7 @@ def joined_form(session: Session, class_id: int, text: str) -> LetterDrawing:
     ------
     NotFoundError, UnknownLetterError
     """
-    return _drawn(text, joined_style(style_of_class(session, class_id)))
+    return drawn_text(text, joined_style(style_of_class(session, class_id)))
 
 
 def _taught_bank(on: Ground) -> Bank:
@@ -285,34 +303,21 @@ def gap_words(
     """
     on = ground(session, asked)
     rng = np.random.default_rng(seed)
-    # what fits is told by the whole bank, what is shown is of taught words
-    taught = {word.text for word in _taught_bank(on)}
-    made = [
-        gap
-        for gap in gaps(on.bank, one, other, rng, words_besides(), both, most=len(on.bank))
-        if gap.word.text in taught
-    ]
-    return [_gap(gap, on.style) for gap in _evenly(made, one, most)]
-
-
-def _evenly(made: Sequence[Gap], one: str, most: int) -> list[Gap]:
-    """The first of them, as nearly as can be half for each unit, in the order in which they came."""
-    mine = [gap for gap in made if gap.word.units[gap.place] == one]
-    others = [gap for gap in made if gap.word.units[gap.place] != one]
-    half = max(most // 2, most - len(others))
-    chosen = {id(gap) for gap in (*mine[:half], *others[: most - min(half, len(mine))])}
-    return [gap for gap in made if id(gap) in chosen]
+    made = gaps(on.bank, one, other, rng, words_besides(), both, most, among=_taught_bank(on))
+    return [_gap(gap, on.style) for gap in made]
 
 
 def _gap(gap: Gap, style: HouseStyle) -> GapView:
     open_at = set(places(gap.word.units)[gap.place])
     letters = list(gap.word.text)
     first = min(open_at)
+    before = "".join(letters[:first])
+    after = "".join(char for at, char in enumerate(letters) if at > first and at not in open_at)
     return GapView(
         word=drawn_word(gap.word, style),
         place=gap.place,
-        before="".join(letters[:first]),
-        after="".join(char for at, char in enumerate(letters) if at > first and at not in open_at),
+        before=drawn_text(before, style) if before else None,
+        after=drawn_text(after, style) if after else None,
         options=list(gap.options),
         fitting=sorted(gap.fitting),
     )

@@ -14,7 +14,7 @@ from firstloop.core.letterforms.words import word as word_model
 from firstloop.core.teaching.advice import worry
 from firstloop.core.words.find import Conditions, find
 from firstloop.core.words.joins import tricky
-from firstloop.services import word_bank
+from firstloop.services import evidence, word_bank
 from firstloop.services.children import ChildView, child_view
 from firstloop.services.classes import RulingView, ruling_view
 from firstloop.services.ink import KeptStroke
@@ -40,7 +40,8 @@ class WordView:
     """A word or a line of a child; ``result`` is null until it is written and looked at.
 
     The model's origin stands at ``left_mm`` on the page. Where there is nothing ``to_say`` of a result,
-    every letter is secure and the room between them is even.
+    every letter is secure and the room between them is even. ``boxes`` is how many sounds a dictated word
+    has: it is written without a model.
     """
 
     id: int
@@ -57,6 +58,7 @@ class WordView:
     error: str | None
     result: GroupView | None
     to_say: list[RemarkView]
+    boxes: int | None
 
 
 def word_view(word: WrittenWord) -> WordView:
@@ -78,6 +80,7 @@ def word_view(word: WrittenWord) -> WordView:
         error=word.error,
         result=result,
         to_say=[] if result is None else remarks(result),
+        boxes=None if word.dictated is None else len(word.dictated.units),
     )
 
 
@@ -140,6 +143,7 @@ def judge_word(session: Session, word: WrittenWord, judge: Judge = here) -> None
         terms, found = word_result(word, judge)
         store.keep_result(word, CHECKER_VERSION, terms.level, found)
         session.commit()
+        evidence.work_out_word(session, word)
 
 
 def cross_out(session: Session, word_id: int, crossed_out: bool) -> WordView:
@@ -150,8 +154,9 @@ def cross_out(session: Session, word_id: int, crossed_out: bool) -> WordView:
     NotFoundError
     """
     word = store.get_word(session, word_id)
-    word.crossed_out = crossed_out
+    word.crossed_out, word.settled = crossed_out, False
     session.commit()
+    evidence.work_out_word(session, word)
     return word_view(word)
 
 

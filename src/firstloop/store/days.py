@@ -11,8 +11,9 @@ from sqlalchemy import ColumnElement, and_, case, delete, func, select, update
 from sqlalchemy.dialects.sqlite import insert
 from sqlalchemy.orm import Session
 
+from firstloop.core.letterforms.alphabets import EVERY
 from firstloop.store.school import school_time
-from firstloop.store.tables import Attempt, Child, LetterDay, Mark, Result, Row, Watched
+from firstloop.store.tables import Attempt, Child, LetterDay, Mark, Result, Row, Watched, WrittenWord
 
 
 class Key(NamedTuple):
@@ -23,6 +24,7 @@ class Key(NamedTuple):
     day: date
 
 
+_IDS_AT_ONCE = 500
 _DAY = ["child_id", "letter", "day"]
 
 
@@ -49,6 +51,58 @@ def unsettled(session: Session, child_id: int | None = None) -> list[Key]:
     day = school_time(session).day
     keys = {Key(child, char, day(at)) for child, char, at in session.execute(query)}
     return sorted(keys, key=lambda key: (key.day, key))
+
+
+def unsettled_words(session: Session, child_id: int | None = None) -> dict[int, list[Key]]:
+    """The days of the letters of every word that changed since their evidence was worked out, by word."""
+    query = select(WrittenWord.id, WrittenWord.child_id, WrittenWord.text, WrittenWord.started_at).where(
+        ~WrittenWord.settled, WrittenWord.checker.is_not(None)
+    )
+    if child_id is not None:
+        query = query.where(WrittenWord.child_id == child_id)
+    day = school_time(session).day
+    return {
+        word_id: [Key(child, char, day(at)) for char in dict.fromkeys(text) if char in EVERY]
+        for word_id, child, text, at in session.execute(query)
+    }
+
+
+def settle_words(session: Session, word_ids: Sequence[int]) -> None:
+    """Note that the days of some words hold what the words say; nothing is committed."""
+    for first in range(0, len(word_ids), _IDS_AT_ONCE):
+        some = WrittenWord.id.in_(word_ids[first : first + _IDS_AT_ONCE])
+        session.execute(update(WrittenWord).where(some).values(settled=True))
+
+
+def word_days_after(session: Session, key: Key) -> list[Key]:
+    """Days after one on which the child wrote its letter in a word, oldest first."""
+    here = school_time(session)
+    query = select(WrittenWord.started_at).where(
+        WrittenWord.child_id == key.child_id,
+        WrittenWord.started_at >= here.bounds(key.day)[1],
+        func.instr(WrittenWord.text, key.letter) > 0,
+    )
+    found = sorted({here.day(at) for at in session.scalars(query)})
+    return [Key(key.child_id, key.letter, day) for day in found]
+
+
+def in_words(session: Session, key: Key) -> list[dict[str, Any]]:
+    """What a checker said of a letter inside the words of a day that are not crossed out, in order."""
+    start, end = school_time(session).bounds(key.day)
+    query = (
+        select(WrittenWord.document)
+        .where(
+            WrittenWord.child_id == key.child_id,
+            WrittenWord.started_at >= start,
+            WrittenWord.started_at < end,
+            WrittenWord.checker.is_not(None),
+            ~WrittenWord.crossed_out,
+            func.instr(WrittenWord.text, key.letter) > 0,
+        )
+        .order_by(WrittenWord.started_at, WrittenWord.id)
+    )
+    every = (one for document in session.scalars(query) for one in document.get("letters", []))
+    return [one for one in every if one["expected"] == key.letter]
 
 
 def watched_only(session: Session) -> list[Key]:
@@ -178,6 +232,7 @@ class DayRow(NamedTuple):
     shown_id: int | None
     helped: int
     alone: list[str]
+    in_words: list[str]
     slips: dict[str, int]
     measures: dict[str, float]
 

@@ -14,6 +14,7 @@ from firstloop.store.tables import (
     LINES,
     Attempt,
     Child,
+    DictatedWord,
     HouseStyleRow,
     Mark,
     Note,
@@ -49,6 +50,7 @@ _WORD = (
     "earlier",
     "looked_at",
 )
+_DICTATED = ("position", "text", "units", "at", "tries")
 _CHILD = ("first_name", "initial", "hand", "level", "caution")
 _ROWS_AT_ONCE = 200
 
@@ -75,7 +77,9 @@ def child_records(session: Session, child: Child) -> Document:
     for row in rows_of(session, child.id):
         styles[row.style_id] = row.style
         rows.append({**_fields(row, _ROW), "style": row.style_id, "attempts": _attempts(row)})
-    words = [{**_fields(one, _WORD), "style": one.style_id} for one in child.words if one.ink is not None]
+    kept = [one for one in child.words if one.ink is not None]
+    words = [{**_fields(one, _WORD), "style": one.style_id} for one in kept]
+    place = {one.id: number for number, one in enumerate(kept)}
     styles |= {one.style_id: one.style for one in child.words}
     return {
         "child": _fields(child, _CHILD),
@@ -85,6 +89,10 @@ def child_records(session: Session, child: Child) -> Document:
         },
         "rows": rows,
         "words": words,
+        "dictated": [
+            {**_fields(one, _DICTATED), "word": None if one.word_id is None else place.get(one.word_id)}
+            for one in child.dictated
+        ],
         "watched": [_fields(one, ("letter", "seen", "at")) for one in child.watched],
         "notes": [_fields(one, ("at", "text")) for one in child.notes],
     }
@@ -141,9 +149,18 @@ def add_child_records(session: Session, into: SchoolClass, document: Document, a
     session.flush()
     styles = {number: _style(session, one, at) for number, one in document["styles"].items()}
     session.add_all(row_from(row, child.id, styles[str(row["style"])].id) for row in document["rows"])
-    session.add_all(
+    words = [
         WrittenWord(child_id=child.id, style_id=styles[str(one["style"])].id, **_take(one, _WORD))
         for one in document["words"]
+    ]
+    session.add_all(words)
+    session.add_all(
+        DictatedWord(
+            child_id=child.id,
+            word=None if one["word"] is None else words[one["word"]],
+            **_take(one, _DICTATED),
+        )
+        for one in document["dictated"]
     )
     session.add_all(Watched(child_id=child.id, **one) for one in document["watched"])
     session.add_all(Note(child_id=child.id, **one) for one in document["notes"])

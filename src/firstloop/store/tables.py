@@ -368,7 +368,8 @@ class WrittenWord(OnLines, Base):
 
     Without ``ink`` it has been asked for and not written yet. ``checker`` is None until one has looked;
     ``measures`` is what it tells of the room between letters and words. What earlier checkers said is
-    in ``earlier``. ``looked_at`` is when the teacher did.
+    in ``earlier``. ``looked_at`` is when the teacher did. ``settled`` says whether the days of its letters
+    hold what it says now.
     """
 
     __tablename__ = "written_word"
@@ -379,6 +380,7 @@ class WrittenWord(OnLines, Base):
             "child_id",
             sqlite_where=text("looked_at IS NULL AND ink IS NOT NULL AND crossed_out = 0"),
         ),
+        Index("ix_written_word_unsettled", "child_id", sqlite_where=text("settled = 0")),
         NUMBERED,
     )
 
@@ -396,9 +398,11 @@ class WrittenWord(OnLines, Base):
     error: Mapped[str | None] = mapped_column(Text)
     earlier: Mapped[list[dict[str, Any]]] = mapped_column(JSON, default=list)
     looked_at: Mapped[datetime | None] = mapped_column(UtcDateTime)
+    settled: Mapped[bool] = mapped_column(default=False, server_default=false())
 
     child: Mapped[Child] = relationship(back_populates="words")
     style: Mapped[HouseStyleRow] = relationship()
+    dictated: Mapped[DictatedWord | None] = relationship(back_populates="word", passive_deletes=True)
 
 
 class Note(Base):
@@ -497,4 +501,4 @@ class DictatedWord(Base):
     word_id: Mapped[int | None] = mapped_column(ForeignKey("written_word.id", ondelete="SET NULL"))
 
     child: Mapped[Child] = relationship(back_populates="dictated")
-    word: Mapped[WrittenWord | None] = relationship()
+    word: Mapped[WrittenWord | None] = relationship(back_populates="dictated")

@@ -8,7 +8,7 @@ from datetime import date, datetime
 from typing import Any
 
 from sqlalchemy import ColumnElement, func, select, update
-from sqlalchemy.orm import Session, joinedload
+from sqlalchemy.orm import Session, joinedload, selectinload
 
 from firstloop.core.ruling import Ruling
 from firstloop.store.errors import ConflictError, NotFoundError
@@ -63,7 +63,7 @@ def words_of(session: Session, child_id: int, limit: int) -> Sequence[WrittenWor
         .where(WrittenWord.child_id == child_id, WrittenWord.ink.is_not(None))
         .order_by(WrittenWord.started_at.desc(), WrittenWord.id.desc())
         .limit(limit)
-        .options(joinedload(WrittenWord.style))
+        .options(joinedload(WrittenWord.style), selectinload(WrittenWord.dictated))
     ).all()
 
 
@@ -75,7 +75,9 @@ def waiting(session: Session, class_id: int, limit: int) -> Sequence[WrittenWord
         .where(*_waits(class_id))
         .order_by(WrittenWord.started_at.desc(), WrittenWord.id.desc())
         .limit(limit)
-        .options(joinedload(WrittenWord.style), joinedload(WrittenWord.child))
+        .options(
+            joinedload(WrittenWord.style), joinedload(WrittenWord.child), selectinload(WrittenWord.dictated)
+        )
     ).all()
 
 
@@ -127,7 +129,7 @@ def keep_result(word: WrittenWord, checker: str, level: str, result: WordResult)
     if word.checker is not None:
         before = {name: getattr(word, name) for name in _SAID}
         word.earlier = [*word.earlier, before]
-    word.checker, word.level = checker, level
+    word.checker, word.level, word.settled = checker, level, False
     word.document, word.measures, word.error = result.document, result.measures, result.error
 
 

@@ -40,17 +40,25 @@ def why(standing: Standing, in_words: date | None = None) -> str:
     if standing.state is State.NOT_STARTED:
         return say("why.in-words", day=day(in_words)) if in_words else say("why.not-started")
     state = say(f"state.{standing.state}")
+    words = _in_words(standing)
     if not standing.letters:
-        return say("why.none-alone", state=state)
+        return say("why.none-alone", state=state, words=words)
     return say(
         "why.state",
         state=state,
         secure=standing.secure,
         letters=standing.letters,
         near=say("why.near", near=standing.near) if standing.near else "",
+        words=words,
         days=say("days", count=standing.days),
         wants=_wants(standing),
     )
+
+
+def _in_words(standing: Standing) -> str:
+    if not standing.in_words:
+        return ""
+    return say("why.words", secure=standing.in_words_secure, letters=standing.in_words)
 
 
 def _wants(standing: Standing) -> str:

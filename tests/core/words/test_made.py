@@ -90,6 +90,18 @@ def test_a_unit_is_added_or_dropped_only_where_that_is_allowed():
         step(("c", "a", "t"), ("d", "o", "t"))
 
 
+@settings(deadline=None, max_examples=15)
+@given(st.integers(0, 10**6))
+def test_with_dropping_allowed_every_step_still_changes_one_unit(seed):
+    finder = RingFinder(SHORT, allow_drop=True)
+    for ring in finder.rings(np.random.default_rng(seed), known=KNOWN):
+        assert len(ring.steps) == len(ring.words)  # a step of two changes would raise
+        for word, one, after in zip(ring.words, ring.steps, (*ring.words[1:], ring.words[0]), strict=True):
+            units = list(word.units)
+            units[one.place : one.place + bool(one.gone)] = [one.new] if one.new else []
+            assert tuple(units) == after.units
+
+
 def test_an_empty_bank_has_no_rings():
     assert RingFinder(Bank(())).rings(np.random.default_rng(0)) == []
 

@@ -52,6 +52,15 @@ export type Level = SchoolClass["level"];
 export type QueueOrder = NonNullable<
   NonNullable<paths["/api/classes/{class_id}/queue"]["get"]["parameters"]["query"]>["order"]
 >;
+export type FoundWords = Schemas["FoundWords"];
+export type FoundWord = Schemas["FoundWord"];
+export type DrawnWord = Schemas["DrawnWord"];
+export type Ring = Schemas["RingView"];
+export type Gap = Schemas["GapView"];
+export type SortWord = Schemas["SortWord"];
+export type SentenceSeen = Schemas["SentenceView"];
+export type BankWord = Schemas["WordOfBank"];
+export type WordListSeen = Schemas["ListView"];
 export type ClassMap = Schemas["ClassMap"];
 export type Aspect = ClassMap["aspect"];
 export type State = Schemas["MapCell"]["state"];

@@ -76,6 +76,8 @@ export const keys = {
   word: (wordId: number) => ["word", wordId],
   wordsOf: (childId: number, limit: number) => ["words-of", childId, limit],
   wordsToLookAt: (classId: number, order: string) => ["words-to-look-at", classId, order],
+  wordList: (classId: number, what: string, asked: object) => ["word-list", classId, what, asked],
+  bank: (search: string, own: boolean) => ["bank", search, own],
   withinReach: (childId: number | undefined) => ["within-reach", childId],
 } satisfies Record<string, (...given: never[]) => QueryKey>;
 
@@ -88,12 +90,23 @@ const EVIDENCE: Kind[] = ["child", "history", "standing", "story", "map", "today
 const STALE = {
   marks: ["rows", "row", "queue", "trust", ...EVIDENCE],
   queueMarks: ["rows", "row", "trust", ...EVIDENCE],
-  written: ["row", "word", "rows", "queue", "withinReach", "wordsOf", "wordsToLookAt", ...EVIDENCE],
+  written: [
+    "wordList",
+    "row",
+    "word",
+    "rows",
+    "queue",
+    "withinReach",
+    "wordsOf",
+    "wordsToLookAt",
+    ...EVIDENCE,
+  ],
   watched: ["watched", ...EVIDENCE],
   word: ["wordsOf", "wordsToLookAt", "story", "today"],
   lookedAt: ["wordsToLookAt", "today"],
   notes: ["story"],
   classes: ["classes", "child"],
+  bank: ["bank", "wordList", "withinReach", "sounds"],
   children: ["classes", "map", "child", "story", "today", "erased", "queue", "rows"],
 } satisfies Record<string, Kind[]>;
 

@@ -962,6 +962,134 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/classes/{class_id}/dictations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Dictations
+         * @description The latest dictations of a class.
+         */
+        get: operations["list_dictations"];
+        put?: never;
+        /**
+         * Make Dictation
+         * @description Make a dictation of some words.
+         */
+        post: operations["make_dictation"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/units": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Unit Map
+         * @description Every child of a class with the state of every sound that was dictated.
+         */
+        get: operations["get_unit_map"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/children/{child_id}/units": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Child Units
+         * @description The sounds of a child, and what to do next with them.
+         */
+        get: operations["get_child_units"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/dictations/{dictation_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Dictation
+         * @description A dictation with what became of it.
+         */
+        get: operations["get_dictation"];
+        put?: never;
+        post?: never;
+        /**
+         * Drop Dictation
+         * @description Take a dictation back of which nothing is marked or written.
+         */
+        delete: operations["drop_dictation"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/dictations/{dictation_id}/marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Mark Dictated
+         * @description Say which sounds of a word a child has to mend.
+         */
+        put: operations["mark_dictated"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/dictations/{dictation_id}/written": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Write Dictated
+         * @description Ask a child to write a dictated word on a tablet; one written before gets a line through it.
+         */
+        post: operations["write_dictated"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bank/words": {
         parameters: {
             query?: never;
@@ -970,10 +1098,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * List Words
+         * List Bank Words
          * @description Words of the bank that hold some letters, or, as ``-sh-``, a unit.
          */
-        get: operations["list_words"];
+        get: operations["list_bank_words"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2459,6 +2587,18 @@ export interface components {
             letters: components["schemas"]["LetterState"][];
         };
         /**
+         * ChildUnits
+         * @description The sounds of a child in the class's order, what to do next with them, and the latest words.
+         */
+        ChildUnits: {
+            /** Units */
+            units: components["schemas"]["UnitView"][];
+            /** Next Steps */
+            next_steps: string[];
+            /** Words */
+            words: components["schemas"]["DictatedOnDay"][];
+        };
+        /**
          * ChildView
          * @description A child, by first name and initial only.
          */
@@ -2763,6 +2903,107 @@ export interface components {
          */
         DemoState: "off" | "making" | "ready" | "failed";
         /**
+         * DictatedChild
+         * @description A child with what there is of every word, in the order of the words; None where there is nothing.
+         */
+        DictatedChild: {
+            child: components["schemas"]["ChildView"];
+            /** Words */
+            words: (components["schemas"]["DictatedView"] | null)[];
+        };
+        /**
+         * DictatedOnDay
+         * @description A dictated word of a child, with the sound boxes to mend in each writing.
+         */
+        DictatedOnDay: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Text */
+            text: string;
+            /** Units */
+            units: string[];
+            /** Tries */
+            tries: number[][];
+        };
+        /**
+         * DictatedView
+         * @description A word with a child. ``tries`` are the boxes to mend in each writing; empty until it is marked.
+         *
+         *     ``formation`` is the first thing to say of how it was written, where it was written on a tablet.
+         */
+        DictatedView: {
+            /** Position */
+            position: number;
+            /** Tries */
+            tries: number[][];
+            /** Word Id */
+            word_id: number | null;
+            /** Written */
+            written: boolean;
+            /** Formation */
+            formation: string;
+        };
+        /**
+         * DictationIn
+         * @description Words to be read out, each as it is written or with its units (``sh-e-ll``).
+         */
+        DictationIn: {
+            /** Words */
+            words: string[];
+        };
+        /**
+         * DictationSummary
+         * @description A dictation in a list: its words, and how many of them are marked, of all children.
+         */
+        DictationSummary: {
+            /** Id */
+            id: number;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Words */
+            words: string[];
+            /** Marked */
+            marked: number;
+            /** Of */
+            of: number;
+        };
+        /**
+         * DictationView
+         * @description A dictation with everything that became of it.
+         */
+        DictationView: {
+            /** Id */
+            id: number;
+            /** Class Id */
+            class_id: number;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Words */
+            words: components["schemas"]["DictationWord"][];
+            /** Children */
+            children: components["schemas"]["DictatedChild"][];
+        };
+        /**
+         * DictationWord
+         * @description A word of a dictation: ``boxes`` are what stands in its sound boxes.
+         */
+        DictationWord: {
+            /** Text */
+            text: string;
+            /** Boxes */
+            boxes: string[];
+            drawing: components["schemas"]["LetterDrawing"];
+        };
+        /**
          * DifferenceView
          * @description A question with both ways, which one is taken when nobody chooses and why.
          *
@@ -2790,7 +3031,8 @@ export interface components {
          * DrawnWord
          * @description A word of the bank in the class's hand; ``places`` tells for each unit which letters it is.
          *
-         *     ``tricky`` are the pairs whose join is tricky in a joined hand, ``joined`` is the word in that hand.
+         *     ``tricky`` are the pairs whose join is tricky in a joined hand. ``letter_spans`` is the room of each
+         *     letter, left and right from where the ink begins, SVG units.
          */
         DrawnWord: {
             /** Text */
@@ -2802,6 +3044,8 @@ export interface components {
             /** By Heart */
             by_heart: boolean;
             drawing: components["schemas"]["LetterDrawing"];
+            /** Letter Spans */
+            letter_spans: number[][];
             /** Tricky */
             tricky: string[];
         };
@@ -2977,6 +3221,8 @@ export interface components {
             /** By Heart */
             by_heart: boolean;
             drawing: components["schemas"]["LetterDrawing"];
+            /** Letter Spans */
+            letter_spans: number[][];
             /** Tricky */
             tricky: string[];
             /** Able */
@@ -3005,16 +3251,14 @@ export interface components {
         };
         /**
          * GapView
-         * @description A word with a unit left open; ``before`` and ``after`` are what stands around it.
+         * @description A word with a unit left open; ``before`` and ``after`` are what stands around it, if anything.
          */
         GapView: {
             word: components["schemas"]["DrawnWord"];
             /** Place */
             place: number;
-            /** Before */
-            before: string;
-            /** After */
-            after: string;
+            before: components["schemas"]["LetterDrawing"] | null;
+            after: components["schemas"]["LetterDrawing"] | null;
             /** Options */
             options: string[];
             /** Fitting */
@@ -3500,6 +3744,18 @@ export interface components {
             families: components["schemas"]["FamilyCell"][];
             /** To Do */
             to_do: number;
+        };
+        /**
+         * MarkIn
+         * @description For each writing the sound boxes to mend, counted from 0; no writing takes the marks back.
+         */
+        MarkIn: {
+            /** Child Id */
+            child_id: number;
+            /** Position */
+            position: number;
+            /** Tries */
+            tries: number[][];
         };
         /**
          * MeasurePoint
@@ -4945,6 +5201,66 @@ export interface components {
             /** Words */
             words: number;
         };
+        /**
+         * UnitCell
+         * @description A sound of a child in the map of a class.
+         */
+        UnitCell: {
+            /** Unit */
+            unit: string;
+            state: components["schemas"]["State"];
+            /** Credit */
+            credit: string;
+        };
+        /**
+         * UnitMap
+         * @description Every child of a class with the state of every sound that was dictated, at the end of a day.
+         */
+        UnitMap: {
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Sets */
+            sets: components["schemas"]["UnitSet"][];
+            /** Children */
+            children: components["schemas"]["UnitRow"][];
+        };
+        /**
+         * UnitRow
+         * @description A child with its sounds.
+         */
+        UnitRow: {
+            child: components["schemas"]["ChildView"];
+            /** Cells */
+            cells: components["schemas"]["UnitCell"][];
+        };
+        /**
+         * UnitSet
+         * @description Sounds taught together, those of them that were dictated.
+         */
+        UnitSet: {
+            /** Number */
+            number: number;
+            /** Units */
+            units: string[];
+        };
+        /**
+         * UnitView
+         * @description A sound of a child: how it stands, and what that rests on. ``since`` is when it came to stand so.
+         */
+        UnitView: {
+            /** Unit */
+            unit: string;
+            state: components["schemas"]["State"];
+            /** Credit */
+            credit: string;
+            /** Why */
+            why: string;
+            /** Since */
+            since: string | null;
+        };
         /** ValidationError */
         ValidationError: {
             /** Location */
@@ -5060,6 +5376,16 @@ export interface components {
             usual: components["schemas"]["Verdict"];
         };
         /**
+         * WhichWord
+         * @description A word of a dictation with a child.
+         */
+        WhichWord: {
+            /** Child Id */
+            child_id: number;
+            /** Position */
+            position: number;
+        };
+        /**
          * Width
          * @description How wide letters are drawn.
          * @enum {string}
@@ -5096,7 +5422,8 @@ export interface components {
          * @description A word or a line of a child; ``result`` is null until it is written and looked at.
          *
          *     The model's origin stands at ``left_mm`` on the page. Where there is nothing ``to_say`` of a result,
-         *     every letter is secure and the room between them is even.
+         *     every letter is secure and the room between them is even. ``boxes`` is how many sounds a dictated word
+         *     has: it is written without a model.
          */
         WordView: {
             /** Id */
@@ -5126,6 +5453,8 @@ export interface components {
             result: components["schemas"]["GroupView"] | null;
             /** To Say */
             to_say: components["schemas"]["RemarkView"][];
+            /** Boxes */
+            boxes: number | null;
         };
         /**
          * WordIn
@@ -9651,7 +9980,708 @@ export interface operations {
             };
         };
     };
-    list_words: {
+    list_dictations: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DictationSummary"][];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    make_dictation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DictationIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DictationView"];
+                };
+            };
+            /** @description The file cannot be used; the answer says why. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    get_unit_map: {
+        parameters: {
+            query?: {
+                on?: string | null;
+            };
+            header?: never;
+            path: {
+                class_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UnitMap"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    get_child_units: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                child_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChildUnits"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    get_dictation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                dictation_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DictationView"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    drop_dictation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                dictation_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The record cannot be changed in this way; nothing was changed. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    mark_dictated: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                dictation_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MarkIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DictatedView"];
+                };
+            };
+            /** @description The file cannot be used; the answer says why. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    write_dictated: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                dictation_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhichWord"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WordView"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    list_bank_words: {
         parameters: {
             query?: {
                 search?: string;

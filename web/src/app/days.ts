@@ -31,3 +31,7 @@ const long = momentFormat({ weekday: "long", day: "numeric", month: "long" });
 
 /** Today in words and numbers, as it is written at the head of a page. */
 export const longDate = () => long(new Date()).replace(",", "");
+
+/** The day it is by the school's clock, as it stands in an address: 2026-11-25. */
+export const schoolDay = () =>
+  new Intl.DateTimeFormat("en-CA", { dateStyle: "short", timeZone: zone }).format(new Date());

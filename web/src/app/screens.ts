@@ -3,6 +3,7 @@ export const SCREENS = [
   { name: "Today", to: "/today", key: "t" },
   { name: "Families", to: "/families", key: "f" },
   { name: "Letters", to: "/letters", key: "l" },
+  { name: "Words", to: "/words", key: "o" },
   { name: "Board", to: "/board", key: "b" },
   { name: "Write", to: "/write", key: "w" },
   { name: "Check", to: "/check", key: "c" },
@@ -19,6 +20,7 @@ export const KEYS: { where: string; keys: [string, string][] }[] = [
       ["g t", "Today"],
       ["g f", "Families"],
       ["g l", "Letters"],
+      ["g o", "Words"],
       ["g b", "Board"],
       ["g w", "Write"],
       ["g c", "Check"],
@@ -45,6 +47,14 @@ export const KEYS: { where: string; keys: [string, string][] }[] = [
       ["G", "lines on or off"],
       ["D", "dark or light"],
       ["F", "full screen"],
+    ],
+  },
+  {
+    where: "Words on the board",
+    keys: [
+      ["→", "one step on"],
+      ["←", "one step back"],
+      ["D", "dark or light"],
     ],
   },
   {

@@ -23,6 +23,7 @@ from firstloop.core.letterforms.library import UnknownLetterError
 from firstloop.core.letterforms.style import StyleError
 from firstloop.core.patter import WordsError
 from firstloop.core.ruling import RulingError
+from firstloop.core.words.dictation import DictationError
 from firstloop.core.words.units import UnitError
 from firstloop.formats.child_zip import ChildFileError
 from firstloop.formats.word_bank import WordListError
@@ -61,6 +62,7 @@ STATUS: dict[type[Exception], int] = {
     WordsError: 400,
     RuleError: 400,
     SoundError: 400,
+    DictationError: 400,
     UnitError: 400,
     WordError: 400,
     WordListError: 400,

@@ -11,9 +11,10 @@ from dataclasses import dataclass, field
 from enum import StrEnum
 from functools import lru_cache
 
-from firstloop.core.check.vocabulary.grades import Verdict
+from firstloop.core.check.vocabulary.codes import CODES
+from firstloop.core.check.vocabulary.grades import Severity, Verdict
 
-RULES_VERSION = 1
+RULES_VERSION = 2
 """Version of the rules of progress: of what counts as evidence, and of how a letter stands by it.
 
 Whoever changes such a rule (here, in ``mastery``, ``measured`` or ``review``) counts this up: days that
@@ -113,12 +114,15 @@ class Day:
         Day number.
     evidence : tuple of Evidence
         Letters written alone and watched, in order. Traced and finished ones are not among them.
+    in_words : tuple of Evidence
+        The letter inside words, in order.
     helped : int
         Letters traced or finished that day.
     """
 
     day: int
     evidence: tuple[Evidence, ...] = ()
+    in_words: tuple[Evidence, ...] = ()
     helped: int = 0
     slips: Mapping[str, int] = field(default_factory=dict)
 
@@ -130,6 +134,75 @@ def credits_of(days: Iterable[Day], aspect: Aspect) -> list[tuple[int, float]]:
         (one.day, credit)
         for one in days
         for piece in one.evidence
+        if (credit := _CREDIT.get(piece.token[place])) is not None
+    ]
+
+
+WORD_WEIGHT = 1 / 3
+"""What a letter inside a word counts, of one written alone; its Direction counts whole."""
+
+_NEIGHBOURS = (
+    *("shape.form", "shape.width", "shape.part-extra", "shape.reach"),
+    *("join.missing", "join.break", "join.crossing"),
+    *("size.uneven", "spacing.tight", "spacing.wide", "spacing.uneven", "line.drift"),
+)
+"""Slips that the letters beside a letter may cause: squeezed for room, run on into the next one."""
+_BADNESS = {Severity.NEAR: Verdict.NEAR, Severity.FIX: Verdict.FIX}
+
+
+def in_word_evidence(
+    headings: Mapping[str, str], found: Iterable[tuple[str, Severity]], read: bool
+) -> Evidence:
+    """What one letter inside a word says.
+
+    Its Direction is as the checker saw it. Of its Shape and its Size a slip that its neighbours may have
+    caused says nothing; where there is no other slip, and it is not secure, the heading is not seen.
+
+    Parameters
+    ----------
+    headings : mapping
+        Verdicts of the checker by heading.
+    found : iterable of (code, severity)
+        What was found in the letter.
+    read : bool
+        Whether it could be read at all; what could not be read inside a word says nothing.
+    """
+    if not read:
+        return _of({})
+    verdicts = {Aspect(name): one for name, one in headings.items() if name in set(Aspect)}
+    for aspect in (Aspect.SHAPE, Aspect.SIZE):
+        if verdicts.get(aspect) in (Verdict.NEAR, Verdict.FIX):
+            own = [
+                _BADNESS[severity]
+                for code, severity in found
+                if severity in _BADNESS and CODES[code].heading == str(aspect) and code not in _NEIGHBOURS
+            ]
+            verdicts[aspect] = str(max(own, key=lambda one: one.badness)) if own else "not-seen"
+    seen = [Verdict(one) for one in verdicts.values() if one != "not-seen"]
+    if seen:
+        verdicts[Aspect.ALL] = str(max(seen, key=lambda one: one.badness))
+    return _of(verdicts)
+
+
+@dataclass(frozen=True)
+class Credit:
+    """What a piece of evidence counts: 1 secure, half near, 0 fix, and how heavily."""
+
+    day: int
+    credit: float
+    weight: float = 1.0
+    in_word: bool = False
+
+
+def weighed(days: Iterable[Day], aspect: Aspect) -> list[Credit]:
+    """Every piece that says something of an aspect, letters alone and those in words, in order."""
+    place = _PLACE[aspect]
+    word_weight = 1.0 if aspect is Aspect.DIRECTION else WORD_WEIGHT
+    return [
+        Credit(one.day, credit, word_weight if in_word else 1.0, in_word)
+        for one in days
+        for pieces, in_word in ((one.evidence, False), (one.in_words, True))
+        for piece in pieces
         if (credit := _CREDIT.get(piece.token[place])) is not None
     ]
 

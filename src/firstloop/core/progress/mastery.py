@@ -2,14 +2,18 @@
 
 The rule, in one place:
 
-* Only letters written alone count, and for Direction also what was watched; traced and finished
-  ones do not, and a scan says nothing of Direction.
-* The latest 12 count; each weighs a little less than the one after it (half as much 6 letters on).
-  Secure counts whole, near half, fix nothing. A teacher's mark stands in place of the checker's.
-* **Secure** when at least 5 letters on at least 2 days are in hand and their weighted share is 80 %
-  or more.
-* **Slipping** when it has been secure and the latest 3 are together worth no more than half; it
-  lasts until the letter is secure again.
+* Letters written alone count, and for Direction also what was watched; traced and finished ones do
+  not, and a scan says nothing of Direction.
+* A letter inside a word counts a third of one written alone, its Direction whole; its Shape and Size
+  only where no neighbour can have caused the slip. It begins no letter: it counts once the letter has
+  been taught in a row of its own.
+* The latest 12 letters' worth count; each weighs a little less than the one after it (half as much 6
+  letters on). Secure counts whole, near half, fix nothing. A teacher's mark stands in place of the
+  checker's.
+* **Secure** when at least 5 letters' worth on at least 2 days are in hand and their weighted share is
+  80 % or more.
+* **Slipping** when it has been secure and the latest 3 letters' worth are together worth no more than
+  half; it lasts until the letter is secure again.
 * **Learning** before that, and **not started** when nothing has been written at all.
 
 How sure: the chance that the child's true share is above 70 %, given what was seen and nothing else
@@ -24,7 +28,7 @@ from enum import StrEnum
 
 from scipy.special import betaincc
 
-from firstloop.core.progress.evidence import Aspect, Day, credits_of
+from firstloop.core.progress.evidence import Aspect, Credit, Day, weighed
 
 WINDOW = 12
 HALF_AFTER = 6
@@ -33,6 +37,7 @@ LEAST_DAYS = 2
 SECURE_SHARE = 0.80
 SLIP_OF, SLIP_CREDIT = 3, 1.5
 TRUE_SHARE = 0.70
+_EVEN = 1e-9  # thirds add up to whole letters but for rounding
 
 
 class State(StrEnum):
@@ -62,7 +67,12 @@ class Standing:
     Parameters
     ----------
     secure, near, letters, days : int
-        How many of the letters that count were secure and near, how many there are, on how many days.
+        How many of the letters written alone that count were secure and near, how many there are, and on
+        how many days they and those in words were written.
+    in_words, in_words_secure : int
+        How many letters inside words count, and how many of these were secure.
+    worth : float
+        How many letters all of them are worth.
     share : float or None
         Weighted share of them, 0 to 1.
     chance : float or None
@@ -77,6 +87,9 @@ class Standing:
     near: int = 0
     letters: int = 0
     days: int = 0
+    in_words: int = 0
+    in_words_secure: int = 0
+    worth: float = 0.0
     share: float | None = None
     chance: float | None = None
     since: int | None = None
@@ -90,7 +103,7 @@ class Standing:
     @property
     def wants_letters(self) -> bool:
         """Whether a claim still needs more letters."""
-        return self.state is State.LEARNING and self.letters < LEAST_LETTERS
+        return self.state is State.LEARNING and self.worth < LEAST_LETTERS - _EVEN
 
     @property
     def wants_days(self) -> bool:
@@ -98,10 +111,27 @@ class Standing:
         return self.state is State.LEARNING and self.days < LEAST_DAYS
 
 
-def _share(credits: Sequence[float]) -> tuple[float, float]:
-    """Weighted credit and total weight, the latest letter weighing 1."""
-    weights = [0.5 ** (age / HALF_AFTER) for age in range(len(credits) - 1, -1, -1)]
-    return sum(w * c for w, c in zip(weights, credits, strict=True)), sum(weights)
+def _share(seen: Sequence[Credit]) -> tuple[float, float]:
+    """Weighted credit and total weight, the latest letter weighing most: its own weight."""
+    got = total = age = 0.0
+    for one in reversed(seen):
+        weight = one.weight * 0.5 ** (age / HALF_AFTER)
+        got, total, age = got + weight * one.credit, total + weight, age + one.weight
+    return got, total
+
+
+def _latest(seen: Sequence[Credit], worth: float) -> tuple[Credit, ...]:
+    """The latest pieces that are together worth so many letters, or all of them."""
+    held = 0.0
+    for place in range(len(seen) - 1, -1, -1):
+        if held >= worth - _EVEN:
+            return tuple(seen[place + 1 :])
+        held += seen[place].weight
+    return tuple(seen)
+
+
+def _worth(seen: Sequence[Credit]) -> float:
+    return sum(one.weight for one in seen)
 
 
 def _chance_above(got: float, weight: float) -> float:
@@ -116,12 +146,15 @@ class _Held:
     state: State = State.NOT_STARTED
     since: int | None = None
     was_secure: bool = False
-    seen: tuple[tuple[int, float], ...] = ()
+    seen: tuple[Credit, ...] = ()
 
 
 def _after(held: _Held, one: Day, aspect: Aspect) -> _Held:
-    seen = (*held.seen, *credits_of([one], aspect))[-WINDOW:]
-    now = _next_state(held.state, held.was_secure, seen, started=bool(one.evidence or one.helped))
+    started = bool(one.evidence or one.helped)
+    if not started and held.state is State.NOT_STARTED:
+        return held  # a word begins no letter
+    seen = _latest((*held.seen, *weighed([one], aspect)), WINDOW)
+    now = _next_state(held.state, held.was_secure, seen, started)
     since = held.since if now is held.state else one.day
     return _Held(now, since, held.was_secure or now is State.SECURE, seen)
 
@@ -153,15 +186,18 @@ def standing(days: Sequence[Day], aspect: Aspect) -> Standing:
     return _standing(held)
 
 
-def _next_state(state: State, was_secure: bool, seen: Sequence[tuple[int, float]], started: bool) -> State:
-    credits = [credit for _, credit in seen]
-    if not credits:
+def _next_state(state: State, was_secure: bool, seen: Sequence[Credit], started: bool) -> State:
+    if not seen:
         return State.LEARNING if started or state is not State.NOT_STARTED else State.NOT_STARTED
-    slipped = was_secure and len(credits) >= SLIP_OF and sum(credits[-SLIP_OF:]) <= SLIP_CREDIT
-    if slipped:
+    last = _latest(seen, SLIP_OF)
+    long_enough = was_secure and _worth(last) >= SLIP_OF - _EVEN
+    if (
+        long_enough
+        and sum(one.weight * one.credit for one in last) <= SLIP_CREDIT * _worth(last) / SLIP_OF + _EVEN
+    ):
         return State.SLIPPING
-    got, weight = _share(credits)
-    enough = len(credits) >= LEAST_LETTERS and len({day for day, _ in seen}) >= LEAST_DAYS
+    got, weight = _share(seen)
+    enough = _worth(seen) >= LEAST_LETTERS - _EVEN and len({one.day for one in seen}) >= LEAST_DAYS
     if enough and got / weight >= SECURE_SHARE:
         return State.SECURE
     return state if state in (State.SECURE, State.SLIPPING) else State.LEARNING
@@ -171,15 +207,19 @@ def _standing(held: _Held) -> Standing:
     state, since, seen = held.state, held.since, held.seen
     if not seen:
         return Standing(state, since=since)
-    credits = [credit for _, credit in seen]
-    got, weight = _share(credits)
+    alone = [one.credit for one in seen if not one.in_word]
+    words = [one.credit for one in seen if one.in_word]
+    got, weight = _share(seen)
     above = _chance_above(got, weight)
     return Standing(
         state=state,
-        secure=credits.count(1.0),
-        near=credits.count(0.5),
-        letters=len(credits),
-        days=len({day for day, _ in seen}),
+        secure=alone.count(1.0),
+        near=alone.count(0.5),
+        letters=len(alone),
+        days=len({one.day for one in seen}),
+        in_words=len(words),
+        in_words_secure=words.count(1.0),
+        worth=_worth(seen),
         share=got / weight,
         chance=above if state is State.SECURE else 1 - above,
         since=since,

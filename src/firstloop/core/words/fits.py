@@ -46,6 +46,7 @@ def gaps(
     words_besides: Collection[str] = (),
     both: bool = False,
     most: int = 8,
+    among: Bank | None = None,
 ) -> list[Gap]:
     """Words into which one of two units fits and the other does not; both mixed, in no order.
 
@@ -57,11 +58,13 @@ def gaps(
         Words that there are though they are not offered, by which no gap is said to have one answer only.
     most : int
         How many; as nearly as can be, half for each of the two.
+    among : Bank, optional
+        The words that may be shown, such as those taught; what fits is told by the whole `bank`.
     """
     found: dict[str, list[Gap]] = {one: [], other: []}
     done: set[tuple[str, ...]] = set()
     for unit, rival in ((one, other), (other, one)):
-        for word in bank.holding(unit):
+        for word in (among or bank).holding(unit):
             if word.units.count(unit) > 1 or rival in word.sounds:
                 continue
             place = word.units.index(unit)

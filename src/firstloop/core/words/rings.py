@@ -26,7 +26,9 @@ _STARTS = 40  # words that a search begins from
 _GAP = ""
 
 Units = tuple[str, ...]
-_Node = tuple[str, Units]  # ("word", units) or ("gap", units with one open)
+_Node = tuple[
+    str, Units
+]  # ("word", units), ("gap", units with one open) or ("drop", a word and a shorter one)
 
 
 class Wanted(StrEnum):
@@ -87,12 +89,16 @@ def step(one: Units, other: Units) -> Step:
     raise ValueError(f"{one} and {other} are more than one step apart")
 
 
-def _gaps(units: Units, allow_drop: bool) -> Iterator[_Node]:
+def _gaps(units: Units) -> Iterator[_Node]:
     for at, unit in enumerate(units):
         if SPLIT not in unit or at + 1 < len(units):
             yield ("gap", (*units[:at], _GAP, *units[at + 1 :]))
-        if allow_drop and len(units) > 1:
-            yield ("drop", (*units[:at], *units[at + 1 :]))
+
+
+def _shorter(units: Units, bank: Bank) -> Iterator[Units]:
+    """Words of the bank with one unit less."""
+    without = {(*units[:at], *units[at + 1 :]) for at in range(len(units))}
+    yield from sorted(shorter for shorter in without if shorter in bank.by_units)
 
 
 class RingFinder:
@@ -110,10 +116,12 @@ class RingFinder:
         self.bank = bank
         graph: nx.Graph[_Node] = nx.Graph()
         for word in bank:
-            for gap in _gaps(word.units, allow_drop):
+            for gap in _gaps(word.units):
                 graph.add_edge(("word", word.units), gap)
-                if gap[0] == "drop" and gap[1] in bank.by_units:
-                    graph.add_edge(("word", gap[1]), gap)
+            for shorter in _shorter(word.units, bank) if allow_drop else ():
+                between = ("drop", (*word.units, _GAP, *shorter))  # of these two and no others
+                graph.add_edge(("word", word.units), between)
+                graph.add_edge(("word", shorter), between)
         self.graph = nx.k_core(graph, 2) if graph else graph  # nothing that leads nowhere is in a ring
 
     def rings(

@@ -1,4 +1,4 @@
-"""Words: why a line cannot be read, and what is amiss with a sentence."""
+"""Words: why a line cannot be read, what is amiss with a sentence, and how sounds stand."""
 
 from __future__ import annotations
 
@@ -20,4 +20,12 @@ BANK: dict[str, Entry] = {
     "form.capital-inside": "A capital stands inside a word.",
     "form.spaces": "One space between words is enough.",
     "form.space-before-stop": "No space stands before a stop.",
+    # sounds by what was dictated
+    "unit.credit": "{right} of {of}{again}",
+    "unit.again": ", {count} when written again",
+    "unit.why": "{state}: {credit}, on {days}",
+    "unit-step.before": "Say {unit} before {before} slowly: it was left out or changed in {wrong} of {of}.",
+    "unit-step.slipping": "Bring back {units}: secure before, slipping now.",
+    "unit-step.teach": "Dictate words with {unit} again: right in {credit}.",
+    "unit-step.longer": "Ready for words of {count} sounds: all of the latest were right at once.",
 }

@@ -64,9 +64,10 @@ PROGRESS: dict[str, Entry] = {
     "sureness.not-sure-yet": "not sure yet",
     "why.not-started": "not started: nothing written yet",
     "why.in-words": "written in words, last on {day}; not yet in a row of its own",
-    "why.none-alone": "{state}: nothing written alone yet",
-    "why.state": "{state}: {secure} of the last {letters} alone{near}, on {days}{wants}",
+    "why.none-alone": "{state}: nothing written alone yet{words}",
+    "why.state": "{state}: {secure} of the last {letters} alone{near}{words}, on {days}{wants}",
     "why.near": ", {near} near",
+    "why.words": ", {secure} of {letters} in words",
     "why.wants": Select(
         "what",
         {

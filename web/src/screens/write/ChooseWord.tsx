@@ -1,12 +1,13 @@
 import clsx from "clsx";
 import { type ReactNode, useState } from "react";
-import { useNavigate } from "react-router";
+import { Link, useNavigate, useSearchParams } from "react-router";
 import type { Child } from "@/api/client";
 import { useModel } from "@/api/queries";
 import { useAskForWord, useWordsWithinReach } from "@/api/written";
 import { useClass } from "@/app/school";
 import { centred, Glyph, widthOf } from "@/line/Letter";
 import { Lines } from "@/line/Strip";
+import { LINK } from "@/ui/Button";
 import { Start } from "./Start";
 
 const LONGEST = 40; // characters of a line
@@ -14,14 +15,30 @@ const PREVIEW_UNITS = 1600;
 
 /** A word or a line for a child: one of those within reach, or the teacher's own. */
 export function ChooseWord({ child, cautions }: { child: Child | undefined; cautions: ReactNode }) {
-  const [text, setText] = useState("");
+  const [search] = useSearchParams();
+  const brought = search.get("words") ?? "";
+  const chosen = search.get("line") ? [brought] : brought.split(" ").filter(Boolean);
+  const [text, setText] = useState(chosen.length === 1 ? (chosen[0] ?? "") : "");
   const navigate = useNavigate();
   const within = useWordsWithinReach(child?.id);
   const ask = useAskForWord((word) => navigate(`/write/word/${word.id}`));
+  const { style } = useClass();
   const wanted = text.trim().replace(/\s+/g, " ");
+  const tricky = within.data?.find((one) => one.text === wanted && one.tricky.length)?.tricky;
   return (
     <>
       <h2 className="border-t-2 border-ink pt-2 font-bold">Which word?</h2>
+      {chosen.length > 0 && (
+        <div className="mt-2">
+          <p className="text-small text-graphite">
+            Chosen in{" "}
+            <Link className={LINK} to={`/words?chosen=${encodeURIComponent(brought)}`}>
+              Words
+            </Link>
+          </p>
+          <Options name="Chosen word" words={chosen} wanted={wanted} onChoose={setText} />
+        </div>
+      )}
       {child && within.data && (
         <div className="mt-2">
           <p className="text-small text-graphite">
@@ -29,23 +46,12 @@ export function ChooseWord({ child, cautions }: { child: Child | undefined; caut
               ? `Of letters that ${child.first_name} has begun, those with the latest first`
               : `${child.first_name} has not begun the letters of any short word yet; type one.`}
           </p>
-          <div role="radiogroup" aria-label="Word" className="mt-1 flex flex-wrap gap-2">
-            {within.data.map((one) => (
-              <button
-                key={one}
-                type="button"
-                role="radio"
-                aria-checked={one === wanted}
-                onClick={() => setText(one)}
-                className={clsx(
-                  "h-10 rounded-sm border border-pale bg-sheet px-3 hover:border-line",
-                  "aria-checked:border-ink aria-checked:bg-ochre aria-checked:font-bold",
-                )}
-              >
-                {one}
-              </button>
-            ))}
-          </div>
+          <Options
+            name="Word"
+            words={within.data.map((one) => one.text)}
+            wanted={wanted}
+            onChoose={setText}
+          />
         </div>
       )}
       <label className="mt-4 block max-w-xl">
@@ -58,6 +64,9 @@ export function ChooseWord({ child, cautions }: { child: Child | undefined; caut
         />
       </label>
       <Preview text={wanted} />
+      {tricky && style.script === "cursive" && (
+        <p className="text-graphite">Tricky joins, out of the mid line: {tricky.join(", ")}.</p>
+      )}
       {cautions}
       <Start
         refused={ask.error?.message}
@@ -67,6 +76,31 @@ export function ChooseWord({ child, cautions }: { child: Child | undefined; caut
         onStart={() => child && ask.mutate({ child_id: child.id, text: wanted })}
       />
     </>
+  );
+}
+
+type OptionsProps = { name: string; words: string[]; wanted: string; onChoose: (word: string) => void };
+
+/** Words side by side, one of them chosen. */
+function Options({ name, words, wanted, onChoose }: OptionsProps) {
+  return (
+    <div role="radiogroup" aria-label={name} className="mt-1 flex flex-wrap gap-2">
+      {words.map((one) => (
+        <button
+          key={one}
+          type="button"
+          role="radio"
+          aria-checked={one === wanted}
+          onClick={() => onChoose(one)}
+          className={clsx(
+            "h-10 rounded-sm border border-pale bg-sheet px-3 hover:border-line",
+            "aria-checked:border-ink aria-checked:bg-ochre aria-checked:font-bold",
+          )}
+        >
+          {one}
+        </button>
+      ))}
+    </div>
   );
 }
 

@@ -74,10 +74,18 @@ def upgrade() -> None:
     op.add_column(
         "letter_day", sa.Column("in_words", sa.JSON(), nullable=False, server_default=sa.text("'[]'"))
     )
+    op.add_column(
+        "written_word", sa.Column("settled", sa.Boolean(), nullable=False, server_default=sa.false())
+    )
+    op.create_index(
+        "ix_written_word_unsettled", "written_word", ["child_id"], sqlite_where=sa.text("settled = 0")
+    )
 
 
 def downgrade() -> None:
     """Take it back; what was done to the bank, and dictations, go."""
+    op.drop_index("ix_written_word_unsettled", "written_word")
+    op.drop_column("written_word", "settled")
     op.drop_column("letter_day", "in_words")
     op.drop_table("dictated_word")
     op.drop_table("dictation")
