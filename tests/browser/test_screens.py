@@ -211,6 +211,15 @@ SCREENS = (
     "/children/1/words",
     "/records",
     "/write/{row}",
+    "/words?any_letters=true&chosen=nest",
+    "/words/rings?any_letters=true",
+    "/words/fits?any_letters=true",
+    "/words/sorts?any_letters=true",
+    "/words/sentences?any_letters=true&sets=5&text=the ship is here",
+    "/words/bank",
+    "/words/dictation?any_letters=true",
+    "/board/words/rings?any_letters=true",
+    "/board/words/sorts?any_letters=true&look=dark",
     "/nowhere",
 )
 SIZES = ((1280, 800), (1024, 768), (640, 400))  # the last is a laptop at 200 %

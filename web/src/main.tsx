@@ -20,6 +20,7 @@ import { WordsScreen } from "@/screens/child/WordsScreen";
 import { ClassScreen } from "@/screens/class/ClassScreen";
 import { ClassSettings } from "@/screens/class/ClassSettings";
 import { AnotherClass } from "@/screens/class/NewClass";
+import { DictationScreen } from "@/screens/dictation/DictationScreen";
 import { FamiliesScreen } from "@/screens/families/FamiliesScreen";
 import { LetterInClass } from "@/screens/letters/LetterInClass";
 import { LetterScreen } from "@/screens/letters/LetterScreen";
@@ -88,6 +89,7 @@ createRoot(document.getElementById("root") as HTMLElement).render(
               <Route path="/letters/:char?" element={<LetterScreen />} />
               <Route path="/letters/:char/class" element={<LetterInClass />} />
               <Route path="/words/:part?" element={<WordsOfClass />} />
+              <Route path="/dictation/:dictationId" element={<DictationScreen />} />
               <Route path="/write" element={<ChooseRow />} />
               <Route path="/check" element={<CheckList />} />
               <Route path="/check/watch" element={<WatchScreen />} />

@@ -14,6 +14,10 @@ const SHOWN: Record<string, QueryKey> = {
   "rows of a child": keys.rows({ child: 4 }),
   "words of a child": keys.wordsOf(4, 20),
   "words to look at": keys.wordsToLookAt(1, "newest"),
+  dictations: keys.dictations(1),
+  "a dictation": keys.dictation(3),
+  "a child's sounds": keys.unitsOf(4),
+  "the map of sounds": keys.unitMap(1, undefined),
   "what was watched": keys.watched(1, "n"),
   trust: keys.trust(1),
   classes: keys.classes(),
@@ -45,7 +49,14 @@ test("a mark changes a row, the queue and all that is told over time", () => {
 });
 
 test("a word crossed out or rubbed out changes the child's story and what is shown of its words", () => {
-  expect(stale("word")).toEqual(["story", "today", "coverage", "words of a child", "words to look at"]);
+  const shown = ["words of a child", "words to look at", "a dictation"];
+  for (const one of [...shown, "story", "today", "coverage", "the map", "a letter's history"])
+    expect(stale("word")).toContain(one); // its letters count towards how each of them stands
+  expect(stale("word")).not.toContain("the queue");
+});
+
+test("a mark in a dictation changes a child's sounds and the class's, and nothing of its letters", () => {
+  expect(stale("dictated")).toEqual(["dictations", "a child's sounds", "the map of sounds"]);
 });
 
 test("what was watched changes the letter's evidence, and no row", () => {

@@ -16,6 +16,7 @@ from firstloop.core.check.letter import CHECKER_VERSION
 from firstloop.services import classes, records
 from firstloop.services.classes import LevelView, RulingView
 from firstloop.store.errors import ConflictError
+from firstloop.text.progress import rule_of_states
 
 router = APIRouter(tags=["about"])
 
@@ -70,6 +71,12 @@ def start_demo_school(request: Request, settings: SettingsDep, demo: DemoSchoolD
         raise ConflictError("The demo school is looked at on the computer that First Loop was started on.")
     demo.start()
     return DemoSchoolOut(state=demo.state, url=demo.url)
+
+
+@router.get("/how-letters-stand")
+def how_letters_stand() -> list[str]:
+    """The rule by which a letter is learning, secure or slipping, in sentences."""
+    return rule_of_states()
 
 
 @router.get("/rulings")

@@ -26,6 +26,7 @@ from firstloop.core.simulate.writer import write
 from firstloop.core.slots import letter_left_xh
 from firstloop.core.supports import USUAL_ROW, Support
 from firstloop.demo import school
+from firstloop.demo.dictations import dictate
 from firstloop.demo.hands import (
     CLOCK,
     LESSON_AT,
@@ -240,6 +241,13 @@ def seed(
     session.commit()
     session.expunge_all()
     evidence.work_out_all(session)
+    dictate(
+        session,
+        classes.every(session)[0].id,
+        {name: child_id for name, (child_id, _) in children.items()},
+        today,
+        weeks,
+    )
     _watch(session, {name: child_id for name, (child_id, _) in children.items()}, today, weeks)
     session.execute(text("PRAGMA synchronous=FULL"))
     return total

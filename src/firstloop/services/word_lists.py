@@ -347,7 +347,8 @@ def ladder_words(
     NotFoundError
     """
     on = ground(session, asked)
-    made = ladder(_taught_bank(on), on.units, np.random.default_rng(seed), count, practise)
+    known = on.units if asked.sets else []  # without a set that counts as taught, none of them is new
+    made = ladder(_taught_bank(on), known, np.random.default_rng(seed), count, practise)
     return [drawn_word(word, on.style) for word in made]
 
 

@@ -5,7 +5,16 @@ from __future__ import annotations
 from datetime import date
 
 from firstloop.core.progress.habits import Habit
-from firstloop.core.progress.mastery import LEAST_DAYS, LEAST_LETTERS, Standing, State
+from firstloop.core.progress.mastery import (
+    HALF_AFTER,
+    LEAST_DAYS,
+    LEAST_LETTERS,
+    SECURE_SHARE,
+    SLIP_OF,
+    WINDOW,
+    Standing,
+    State,
+)
 from firstloop.core.progress.slips import Lately
 from firstloop.core.progress.steps import Kind, NextStep
 from firstloop.core.progress.trends import MEASURES, Measure, Trend, Turn
@@ -180,3 +189,15 @@ def habit(code: str, letters: str, found: Habit) -> str:
     return say(
         "habit.changed", slip=slip, letters=over, was=was, was_of=was_of, since=since, now=now, now_of=now_of
     )
+
+
+def rule_of_states() -> list[str]:
+    """The rule by which a letter is learning, secure or slipping, sentence by sentence."""
+    return [
+        say("rule.alone"),
+        say("rule.words"),
+        say("rule.latest", window=WINDOW, half=HALF_AFTER),
+        say("rule.secure", letters=LEAST_LETTERS, days=LEAST_DAYS, share=in_ten(SECURE_SHARE)),
+        say("rule.slipping", letters=SLIP_OF),
+        say("rule.mark"),
+    ]

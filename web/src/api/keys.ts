@@ -77,6 +77,11 @@ export const keys = {
   wordsOf: (childId: number, limit: number) => ["words-of", childId, limit],
   wordsToLookAt: (classId: number, order: string) => ["words-to-look-at", classId, order],
   wordList: (classId: number, what: string, asked: object) => ["word-list", classId, what, asked],
+  dictations: (classId: number) => ["dictations", classId],
+  dictation: (dictationId: number) => ["dictation", dictationId],
+  unitsOf: (childId: number) => ["units-of", childId],
+  unitMap: (classId: number, on: string | undefined) => ["unit-map", classId, on],
+  rule: () => ["rule"],
   bank: (search: string, own: boolean) => ["bank", search, own],
   withinReach: (childId: number | undefined) => ["within-reach", childId],
 } satisfies Record<string, (...given: never[]) => QueryKey>;
@@ -92,6 +97,7 @@ const STALE = {
   queueMarks: ["rows", "row", "trust", ...EVIDENCE],
   written: [
     "wordList",
+    "dictation",
     "row",
     "word",
     "rows",
@@ -102,10 +108,11 @@ const STALE = {
     ...EVIDENCE,
   ],
   watched: ["watched", ...EVIDENCE],
-  word: ["wordsOf", "wordsToLookAt", "story", "today"],
+  word: ["wordsOf", "wordsToLookAt", "dictation", ...EVIDENCE],
   lookedAt: ["wordsToLookAt", "today"],
   notes: ["story"],
   classes: ["classes", "child"],
+  dictated: ["dictations", "unitsOf", "unitMap"],
   bank: ["bank", "wordList", "withinReach", "sounds"],
   children: ["classes", "map", "child", "story", "today", "erased", "queue", "rows"],
 } satisfies Record<string, Kind[]>;

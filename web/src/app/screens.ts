@@ -58,6 +58,17 @@ export const KEYS: { where: string; keys: [string, string][] }[] = [
     ],
   },
   {
+    where: "Dictation",
+    keys: [
+      ["Enter", "right, and on to the next word"],
+      ["1 2 3 …", "this sound is to mend, or is not after all"],
+      ["L", "a line through it, and written once more"],
+      ["← → ↑ ↓", "from word to word and child to child"],
+      ["Backspace", "not marked yet"],
+      ["U", "undo"],
+    ],
+  },
+  {
     where: "Write",
     keys: [
       ["Enter", "end this attempt"],

@@ -21,7 +21,9 @@ const typing = (target: EventTarget | null) =>
 const onControl = (target: EventTarget | null) =>
   target instanceof Element && target.closest("button, a, [role=button], [role=radio], input") !== null;
 
-const onLetter = (target: EventTarget | null) => target instanceof SVGElement;
+/** A letter of a row, or whatever says that the page's keys are its own. */
+const onLetter = (target: EventTarget | null) =>
+  target instanceof SVGElement || (target instanceof Element && target.closest("[data-page-keys]") !== null);
 
 function isHeld(event: KeyboardEvent, onLetters: boolean): boolean {
   const ownUse =

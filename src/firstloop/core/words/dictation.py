@@ -12,7 +12,7 @@ from dataclasses import dataclass
 
 from firstloop.core.check.vocabulary.grades import Verdict
 from firstloop.core.progress.evidence import Day, Evidence, evidence_of
-from firstloop.core.progress.mastery import Standing, State
+from firstloop.core.progress.mastery import SECURE_SHARE, Standing, State
 from firstloop.core.words.units import SPLIT, places
 
 TRIES_MOST = 2  # a word is written once more, and no more than that
@@ -144,7 +144,7 @@ _TEACH_SHARE = 0.5  # of a unit's writings right: no more than that, and it is t
 
 @dataclass(frozen=True)
 class NextUnits:
-    """What to do next with the units of a child; ``longer`` only where there is nothing else to do."""
+    """What to do next with the units of a child; ``longer`` only where every unit is mostly right."""
 
     in_context: list[InContext]
     slipping: list[str]
@@ -173,5 +173,6 @@ def next_units(words: Sequence[Marked], stands: Mapping[str, Standing]) -> NextU
         and found.letters > 1
         and (found.share or 0.0) <= _TEACH_SHARE
     ]
-    nothing = not (placed or slipping or teach)
+    sure = all((found.share or 0.0) >= SECURE_SHARE for found in stands.values())
+    nothing = sure and not (placed or slipping or teach)
     return NextUnits(placed, slipping, teach, ready_for_longer(words) if nothing else None)

@@ -62,6 +62,18 @@ PROGRESS: dict[str, Entry] = {
     "sureness.sure": "sure",
     "sureness.fairly-sure": "fairly sure",
     "sureness.not-sure-yet": "not sure yet",
+    # the rule of states, told on demand
+    "rule.alone": "Letters written alone count; traced and finished ones do not. What was watched on paper "
+    "counts for Direction.",
+    "rule.words": "A letter inside a word counts a third of one written alone, its Direction whole. Of its "
+    "Shape and Size a slip that the letters beside it may have caused does not count. A word begins no "
+    "letter: it counts once the letter has a row of its own.",
+    "rule.latest": "The latest {window} letters’ worth count, the newest most: {half} letters on, one counts "
+    "half. Secure counts whole, near half.",
+    "rule.secure": "Secure: {letters} letters’ worth or more on {days} days or more, {share} of it right.",
+    "rule.slipping": "Slipping: it was secure, and of the latest {letters} letters’ worth no more than half "
+    "is right.",
+    "rule.mark": "Your mark always stands in place of the check.",
     "why.not-started": "not started: nothing written yet",
     "why.in-words": "written in words, last on {day}; not yet in a row of its own",
     "why.none-alone": "{state}: nothing written alone yet{words}",

@@ -1,5 +1,6 @@
 import { Link, useParams } from "react-router";
 import type { Story } from "@/api/client";
+import { useUnitsOf } from "@/api/dictations";
 import { useStory } from "@/api/overtime";
 import { LinkButton } from "@/ui/Button";
 import { Empty, Loaded } from "@/ui/States";
@@ -8,6 +9,7 @@ import { FirstLatest } from "./FirstLatest";
 import { HeadingCharts, Measures } from "./HeadingCharts";
 import { LatestWords } from "./LatestWords";
 import { Notes } from "./Notes";
+import { Sounds } from "./Sounds";
 
 /** The story of one child, told from the child's own past alone. */
 export function StoryScreen() {
@@ -31,6 +33,7 @@ export function StoryScreen() {
                   <HeadingCharts story={story} />
                 </div>
                 <FirstLatest story={story} />
+                <Sounds child={story.child} />
                 <LatestWords child={story.child} />
                 <div className="mt-6 grid grid-cols-[minmax(0,7fr)_minmax(0,5fr)] gap-x-10 gap-y-6 max-[900px]:grid-cols-1">
                   <Measures story={story} />
@@ -55,10 +58,11 @@ export function StoryScreen() {
 
 /** At most three things to do, each a click away. */
 function NextSteps({ story }: { story: Story }) {
+  const sounds = useUnitsOf(story.child.id).data?.next_steps ?? [];
   return (
     <section aria-label="Next steps" className="border-t-2 border-ink pt-2">
       <h2 className="font-bold">Next for {story.child.first_name}</h2>
-      {story.next_steps.length ? (
+      {story.next_steps.length + sounds.length > 0 ? (
         <ol className="mt-1 list-decimal space-y-1 pl-5">
           {story.next_steps.map((step) => (
             <li key={step.words}>
@@ -72,6 +76,17 @@ function NextSteps({ story }: { story: Story }) {
                 className="whitespace-nowrap underline decoration-pale underline-offset-4 hover:decoration-ink"
               >
                 {step.kind === "teach" ? "On the board" : `Write ${step.letters[0]}`}
+              </Link>
+            </li>
+          ))}
+          {sounds.map((step) => (
+            <li key={step}>
+              {step}{" "}
+              <Link
+                to={`/words/dictation?child_id=${story.child.id}`}
+                className="whitespace-nowrap underline decoration-pale underline-offset-4 hover:decoration-ink"
+              >
+                Make a dictation
               </Link>
             </li>
           ))}

@@ -2,6 +2,7 @@ import { type KeyboardEvent, useState } from "react";
 import { Link } from "react-router";
 import type { ClassMap as MapOf, State } from "@/api/client";
 import { useStanding } from "@/api/overtime";
+import { HowItStands } from "@/ui/HowItStands";
 import { STATE_WORDS, StateKey, StateMark } from "@/ui/StateMark";
 
 type Row = MapOf["children"][number];
@@ -104,6 +105,7 @@ export function ClassMap({ map, byFamily, sort, onSort, family, onFamily }: Prop
       </div>
       <div className="mt-2 flex min-h-6 items-start gap-6">
         <StateKey />
+        <HowItStands />
         {at && <Why key={`${at.child} ${at.letter}`} at={at} rows={rows} aspect={map.aspect} />}
       </div>
     </section>

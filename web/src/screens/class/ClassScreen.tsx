@@ -14,6 +14,7 @@ import { Care } from "./Care";
 import { ClassMap } from "./ClassMap";
 import { ErasedChildren } from "./ErasedChildren";
 import { TermSlider } from "./TermSlider";
+import { UnitMap } from "./UnitMap";
 
 const ASPECTS: { value: Aspect; words: string }[] = [
   { value: "all", words: "All" },
@@ -75,20 +76,25 @@ export function ClassScreen() {
                   options={[
                     { value: "letters", words: "Letters" },
                     { value: "families", words: "Families" },
+                    { value: "units", words: "Sounds" },
                   ]}
-                  chosen={search.get("by") === "families" ? "families" : "letters"}
-                  onChoose={(value) => set({ by: value === "families" ? value : "" })}
+                  chosen={search.get("by") ?? "letters"}
+                  onChoose={(value) => set({ by: value === "letters" ? "" : value })}
                 />
                 <TermSlider dates={map.dates} on={on} onChoose={(day) => set({ on: day })} />
               </div>
-              <ClassMap
-                map={map}
-                byFamily={search.get("by") === "families"}
-                sort={search.get("sort") === "most" ? "most" : "name"}
-                onSort={(sort) => set({ sort: sort === "most" ? sort : "" })}
-                family={search.get("family") ?? ""}
-                onFamily={(family) => set({ family })}
-              />
+              {search.get("by") === "units" ? (
+                <UnitMap on={on} />
+              ) : (
+                <ClassMap
+                  map={map}
+                  byFamily={search.get("by") === "families"}
+                  sort={search.get("sort") === "most" ? "most" : "name"}
+                  onSort={(sort) => set({ sort: sort === "most" ? sort : "" })}
+                  family={search.get("family") ?? ""}
+                  onFamily={(family) => set({ family })}
+                />
+              )}
               <CommonSlips map={map} />
             </>
           ) : (

@@ -122,7 +122,7 @@ function GapItem({ gap, chosen, onChoose, onLeaveOut }: ItemProps) {
         </button>
         <button
           type="button"
-          aria-label={`Leave ${word.text} out`}
+          aria-label={`leave out ${word.text}`}
           className="min-h-8 text-graphite hover:text-brick"
           onClick={onLeaveOut}
         >

@@ -37,6 +37,7 @@ export function SortsPart() {
   const { get, set, search } = asked;
   const { words, toggle } = useChosen();
   const belongs = new Map(kept.map((one) => [one.word.text, one.belongs]));
+  const kind = (text: string) => (belongs.get(text) ? verb.replace(/^(\w+)/, "$1s") : "does not");
   return (
     <>
       <p className="text-large leading-[52px]">
@@ -90,12 +91,8 @@ export function SortsPart() {
                 words={kept.map((one: SortWord) => one.word)}
                 chosen={new Set(words)}
                 onChoose={(word) => set({ out: [...left, word.text].join(" ") })}
-                named={(word) =>
-                  `${word.text}, ${belongs.get(word.text) ? "belongs" : "does not"}: leave it out`
-                }
-                under={(word) =>
-                  belongs.get(word.text) ? <b>{verb.replace(" with", "s with")}</b> : "does not"
-                }
+                named={(word) => `${word.text}, ${kind(word.text)}: leave it out`}
+                under={(word) => (belongs.get(word.text) ? <b>{kind(word.text)}</b> : kind(word.text))}
               />
               <Button
                 look="quiet"

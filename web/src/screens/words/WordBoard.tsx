@@ -2,11 +2,13 @@ import clsx from "clsx";
 import { type ReactNode, useState } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
 import type { DrawnWord, Gap, LetterDrawing, Ring, SortWord } from "@/api/client";
+import { useDictation } from "@/api/dictations";
 import { type Rings, useRings } from "@/api/words";
 import { useClass } from "@/app/school";
 import { useKeys } from "@/app/useKeys";
 import { Glyph, INK, widthOf } from "@/line/Letter";
 import { Lines } from "@/line/Strip";
+import { EmptyBoxes } from "@/screens/dictation/Boxes";
 import { Button } from "@/ui/Button";
 import { Empty, Loaded } from "@/ui/States";
 import { useGapsAsked } from "./FitsPart";
@@ -35,14 +37,25 @@ export function WordBoard() {
           <Button shortcut="D" pressed={dark} onClick={turn}>
             Dark
           </Button>
-          <Button look="quiet" onClick={() => navigate(`/words/${kind}?${search}`)}>
+          <Button
+            look="quiet"
+            onClick={() =>
+              navigate(kind === "dictation" ? `/dictation/${search.get("id")}` : `/words/${kind}?${search}`)
+            }
+          >
             Close the board
           </Button>
         </div>
       </header>
-      {kind === "rings" ? <RingBoard /> : kind === "fits" ? <GapBoard /> : <SortBoard />}
+      <Kind kind={kind} />
     </main>
   );
+}
+
+function Kind({ kind }: { kind: string | undefined }) {
+  if (kind === "rings") return <RingBoard />;
+  if (kind === "fits") return <GapBoard />;
+  return kind === "dictation" ? <BoxBoard /> : <SortBoard />;
 }
 
 type StepsProps = { at: number; most: number; onStep: (at: number) => void; children?: ReactNode };
@@ -301,5 +314,51 @@ function Column({ title, words }: { title: string; words: SortWord[] }) {
         ))}
       </ul>
     </section>
+  );
+}
+
+const MOMENTS = ["Listen.", "How many sounds? One box for each.", "Write it.", "Look."] as const;
+
+/** A dictation for the room: listen, empty boxes, write, look. The word itself stands there only at the end. */
+function BoxBoard() {
+  const { get } = useAsked();
+  const query = useDictation(Number(get("id")));
+  const [step, setStep] = useState(0);
+  return (
+    <Loaded query={query} what="the dictation">
+      {({ words }) => {
+        const number = Math.floor(step / MOMENTS.length);
+        const moment = step % MOMENTS.length;
+        const word = words[number];
+        if (!word) return null;
+        return (
+          <>
+            <div className="flex flex-1 flex-col items-center justify-center gap-8">
+              <p className="text-[40px] text-graphite">{number + 1}</p>
+              {moment > 0 && <EmptyBoxes count={word.boxes.length} big />}
+              {moment === MOMENTS.length - 1 && (
+                <svg
+                  role="img"
+                  aria-label={word.text}
+                  height={220}
+                  viewBox={`-40 -230 ${widthOf(word.drawing) + 80} 350`}
+                >
+                  <Lines from={-40} to={widthOf(word.drawing) + 40} />
+                  <Glyph letter={word.drawing} x={at(word.drawing, 0)} weight={11} />
+                </svg>
+              )}
+            </div>
+            <p role="status" className="mb-4 text-center text-title">
+              {MOMENTS[moment]}
+            </p>
+            <Steps at={step} most={MOMENTS.length * words.length - 1} onStep={setStep}>
+              <p className="ml-2 text-graphite">
+                word {number + 1} of {words.length}
+              </p>
+            </Steps>
+          </>
+        );
+      }}
+    </Loaded>
   );
 }

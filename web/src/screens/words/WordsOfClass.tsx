@@ -4,6 +4,7 @@ import { useFoundWords } from "@/api/words";
 import { PageHead } from "@/app/Shell";
 import { useClass } from "@/app/school";
 import { BankPart } from "./BankPart";
+import { DictationPart } from "./DictationPart";
 import { FindPart } from "./FindPart";
 import { FitsPart } from "./FitsPart";
 import { RingsPart } from "./RingsPart";
@@ -15,6 +16,7 @@ const PARTS = [
   { path: "rings", name: "Rings", part: RingsPart },
   { path: "fits", name: "Which one fits", part: FitsPart },
   { path: "sorts", name: "Sorts", part: SortsPart },
+  { path: "dictation", name: "Dictation", part: DictationPart },
   { path: "sentences", name: "Sentences", part: SentencesPart },
   { path: "bank", name: "The bank", part: BankPart },
 ];

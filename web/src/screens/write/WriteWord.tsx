@@ -13,6 +13,7 @@ import { pageOf } from "@/ink/paths";
 import { type Paper, usePen } from "@/ink/usePen";
 import { Glyph, StartRing, widthOf } from "@/line/Letter";
 import { DROP, Lines, RISE, XH } from "@/line/Strip";
+import { EmptyBoxes } from "@/screens/dictation/Boxes";
 import { Button, LinkButton } from "@/ui/Button";
 import { Loaded } from "@/ui/States";
 import { useSize } from "@/ui/useSize";
@@ -51,7 +52,7 @@ function Writing({ word, model }: { word: Word; model: TextModel }) {
   const draft = {
     page: `word ${word.id} ${word.started_at}`,
     address: `/write/word/${word.id}`,
-    what: `${word.child.name}, ${word.text}`,
+    what: word.boxes ? `${word.child.name}, a dictated word` : `${word.child.name}, ${word.text}`,
   };
   const pen = usePen({ paper, enabled: !written, onChange: (ink) => keepUnderPen(draft, ink) });
   useDraft(pen, draft, !written);
@@ -69,23 +70,29 @@ function Writing({ word, model }: { word: Word; model: TextModel }) {
   return (
     <>
       <header className="flex h-20 shrink-0 items-center justify-between px-10">
-        <title>{`${word.child.first_name} writes ${word.text} · First Loop`}</title>
+        <title>{`${word.child.first_name} writes ${word.boxes ? "a word" : word.text} · First Loop`}</title>
         <h1 className="text-title font-bold">{word.child.first_name}</h1>
         <p className="text-graphite" aria-live="polite">
-          {written ? "done" : word.text}
+          {written ? "done" : word.boxes ? "the word you hear" : word.text}
         </p>
       </header>
       {word.result ? (
         <Done word={word} />
       ) : (
         <>
-          <Example model={model} />
+          {word.boxes ? (
+            <div className="flex h-40 shrink-0 items-center px-10">
+              <EmptyBoxes count={word.boxes} big />
+            </div>
+          ) : (
+            <Example model={model} />
+          )}
           <div ref={box} className="relative min-h-0 flex-1 border-t border-hair">
             {paper && <Sheet word={word} model={model} paper={paper} strokes={strokes} />}
             {!written && (
               <canvas
                 ref={pen.canvas}
-                aria-label={`Write ${word.text} here`}
+                aria-label={word.boxes ? "Write the word here" : `Write ${word.text} here`}
                 className="absolute inset-0 h-full w-full touch-none text-ink"
               />
             )}
@@ -164,10 +171,14 @@ function Sheet({ word, model, paper, strokes }: SheetProps) {
   const first = model.strokes[0];
   const at = word.left_mm * page.unitsPerMm;
   return (
-    <svg className="absolute inset-0 h-full w-full" role="img" aria-label={`Lines for ${word.text}`}>
+    <svg
+      className="absolute inset-0 h-full w-full"
+      role="img"
+      aria-label={word.boxes ? "Lines to write on" : `Lines for ${word.text}`}
+    >
       <g transform={`scale(${scale}) translate(0 ${-page.y(paper.topMm)})`}>
         <Lines from={0} to={40 * XH} ruling={word.ruled} words={[[[at, at + (model.bounds[2] ?? 0)]]]} />
-        {strokes.length === 0 && first && (
+        {strokes.length === 0 && first && !word.boxes && (
           <g transform={`translate(${at} 0)`}>
             <StartRing stroke={first} number={1} />
           </g>
