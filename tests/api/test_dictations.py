@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import pypdfium2 as pdfium
 import pytest
 
 from firstloop.store import written as written_store
@@ -83,6 +84,22 @@ def test_on_a_tablet_the_model_is_hidden_and_formation_stands_beside_spelling(cl
     assert again["id"] != first["id"]
     assert client.get(f"/api/written/{first['id']}").json()["crossed_out"]  # a line through it
     assert of_child(client, made)[0]["word_id"] == again["id"]
+
+
+def test_the_page_to_write_on_has_a_box_for_every_sound_and_no_word(client, made):
+    answer = client.get(f"/api/dictations/{made['id']}/page.pdf")
+    assert answer.headers["content-type"] == "application/pdf"
+    with pdfium.PdfDocument(answer.content) as document:
+        page = document[0]
+        said = page.get_textpage().get_text_range()
+        objects = [one for one in page.get_objects() if one.type == pdfium.raw.FPDF_PAGEOBJ_PATH]
+    assert not {"tin", "shell", "zorb", "lake"} & set(said.split())
+    assert all(str(number) in said for number in (1, 2, 3, 4))
+    bounds = [one.get_bounds() for one in objects]
+    squares = [
+        one for one in bounds if abs((one[2] - one[0]) - (one[3] - one[1])) < 0.5 and one[2] - one[0] > 30
+    ]
+    assert len(squares) == 3 + 3 + 3 + 3  # one for every sound
 
 
 def test_a_dictation_with_nothing_in_it_is_taken_back_and_one_with_marks_stays(client, made):

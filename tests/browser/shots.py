@@ -49,6 +49,11 @@ def _latest_row(api: httpx2.Client, name: str, letter: str) -> int:
     return found[0]["id"]
 
 
+def _latest_dictation(api: httpx2.Client) -> int:
+    number = next(one["id"] for one in api.get("/api/classes").json())
+    return api.get(f"/api/classes/{number}/dictations").json()[0]["id"]
+
+
 def _write(page: Page, letters: int) -> None:
     """A row in the middle: so many letters, the last still under the pen."""
     page.get_by_role("button", name="Start the row").click()
@@ -109,11 +114,9 @@ def main(folder: Path) -> None:
         "words": (f"/children/{_child(api, 'Anouk P')}/words", _earliest),
         "check-rows": ("/check", None),
         "check": (f"/check/{_latest_row(api, 'Dafydd R', 'n')}", None),
-        "check-joined": (
-            f"/check/{_latest_row(api, 'Bram O', 'o')}",
-            lambda page: _in_class(page, "Turnstone group"),
-        ),
-        "who-needs": ("/letters/n/class", None),
+        "find": ("/words?holds=e&place=middle&family=up-and-overs&sets=7&chosen=net+pen+ten", None),
+        "rings": ("/words/rings?sets=8", None),
+        "dictation": (f"/dictation/{_latest_dictation(api)}", None),
         "check-marks": ("/check/trust", None),
         "set-up": ("/class/settings", None),
         "story": (f"/children/{_child(api, 'Edie W')}", None),
@@ -135,10 +138,9 @@ def main(folder: Path) -> None:
             page.screenshot(path=folder / f"{name}.png")
             page.close()
         page = browser.new_page(viewport=SHEET_SIZE)
-        for class_id, name in ((1, "letter-sheet"), (2, "letter-sheet-joined")):
-            sheet = api.get("/api/letters.svg", params={"class_id": class_id}).text
-            page.set_content(f"<style>body {{ margin: 0 }} svg {{ width: 100vw }}</style>{sheet}")
-            page.screenshot(path=folder / f"{name}.png")
+        sheet = api.get("/api/letters.svg", params={"class_id": 1}).text
+        page.set_content(f"<style>body {{ margin: 0 }} svg {{ width: 100vw }}</style>{sheet}")
+        page.screenshot(path=folder / "letter-sheet.png")
         browser.close()
 
 

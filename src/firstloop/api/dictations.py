@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Response
 from pydantic import Field
 
 from firstloop.api.deps import Day, Db, Now, Today
@@ -17,6 +17,7 @@ from firstloop.services.unit_states import ChildUnits, UnitMap
 from firstloop.services.written_words import WordView
 
 router = APIRouter(tags=["dictations"])
+PDF = {"content": {"application/pdf": {}}, "description": "PDF, A4."}
 
 
 class DictationIn(Given):
@@ -70,6 +71,12 @@ def get_child_units(session: Db, on: Today, child_id: RecordId) -> ChildUnits:
 def get_dictation(session: Db, dictation_id: RecordId) -> DictationView:
     """A dictation with what became of it."""
     return dictations.view(session, dictation_id)
+
+
+@router.get("/dictations/{dictation_id}/page.pdf", response_class=Response, responses={200: PDF, **NOT_FOUND})
+def get_dictation_page(session: Db, dictation_id: RecordId) -> Response:
+    """A page to write it on by hand: sound boxes and lines, and no word."""
+    return Response(dictations.page(session, dictation_id), media_type="application/pdf")
 
 
 @router.delete("/dictations/{dictation_id}", status_code=204, responses={**NOT_FOUND, **CONFLICT})

@@ -198,6 +198,15 @@ class Pages:
         letter.draw(_LetterPen(path, x_mm * mm, self._y(base_mm), xh_mm * mm))
         self._canvas.drawPath(path)
 
+    def boxes(self, x_mm: float, top_mm: float, count: int, size_mm: float) -> None:
+        """Empty square boxes side by side."""
+        c = self._canvas
+        c.setStrokeColor(_LINE)
+        c.setLineWidth(0.9)
+        for place in range(count):
+            x = (x_mm + place * size_mm) * mm
+            c.rect(x, self._y(top_mm + size_mm), size_mm * mm, size_mm * mm, stroke=1, fill=0)
+
     def _thickness(self, weight_mm: float, pale: bool) -> None:
         c = self._canvas
         c.setStrokeColor(_PALE if pale else _INK)

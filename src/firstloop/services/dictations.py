@@ -12,6 +12,7 @@ from firstloop.core.letterforms.style import HouseStyle
 from firstloop.core.words.bank import BankWord
 from firstloop.core.words.dictation import BOX_MOST, DictationError, checked_tries, shown_units
 from firstloop.core.words.units import CUT, cut, read_cut, spell
+from firstloop.formats.dictation_pdf import DictationPage, dictation_pdf
 from firstloop.services import word_bank, written_words
 from firstloop.services.children import ChildView, child_view
 from firstloop.services.letters import LetterDrawing
@@ -23,10 +24,13 @@ from firstloop.store.errors import ConflictError, NotFoundError
 from firstloop.store.school import school_time
 from firstloop.store.styles import house_style
 from firstloop.store.tables import Child, DictatedWord, Dictation
+from firstloop.text import all_of
+from firstloop.text.progress import day
 
 WORDS_MOST = 20
 _LISTED = 40
 _LETTERS_LEAST = 2
+_PAGE_XH_MOST_MM = 12.0  # of higher lines too few go on a page
 
 
 @dataclass(frozen=True)
@@ -152,6 +156,22 @@ def _dictated(one: DictatedWord) -> DictatedView:
     said = seen.to_say[0].teacher if seen and seen.to_say else ""
     written = bool(seen and seen.strokes)
     return DictatedView(one.position, one.tries, one.word_id, written, said)
+
+
+def page(session: Session, dictation_id: int) -> bytes:
+    """A page to write a dictation on by hand, as PDF: sound boxes and lines, and no word.
+
+    Raises
+    ------
+    NotFoundError
+    """
+    dictation = store.get(session, dictation_id)
+    school_class = get_class(session, dictation.class_id)
+    on = day(school_time(session).day(dictation.made_at), year=True)
+    words = all_of("dictation-page.", name=school_class.name, day=on)
+    sounds = [len(one["units"]) for one in dictation.words]
+    xh = min(school_class.xh_mm, _PAGE_XH_MOST_MM)
+    return dictation_pdf(DictationPage(words, sounds, xh, school_class.ruling))
 
 
 def every(session: Session, class_id: int) -> list[DictationSummary]:

@@ -17,16 +17,18 @@ _AT_ONCE = 2000
 
 
 class Version(NamedTuple):
-    """By which two states of the bank are told apart."""
+    """By which two states of the bank are told apart, in other records too."""
 
     latest: int
     edits: int
+    made_at: datetime | None
 
 
 def version(session: Session) -> Version:
     """The state of the bank."""
-    latest, edits = session.execute(select(func.max(BankEdit.id), func.count())).one()
-    return Version(latest or 0, edits)
+    query = select(func.max(BankEdit.id), func.count(), func.max(BankEdit.made_at))
+    latest, edits, made_at = session.execute(query).one()
+    return Version(latest or 0, edits, made_at)
 
 
 def changes(session: Session) -> list[Change]:
@@ -47,9 +49,13 @@ def hidden(session: Session) -> list[str]:
 
 def keep(session: Session, edits: Sequence[Change], at: datetime) -> None:
     """Keep edits as one step; nothing is committed."""
-    step = (session.scalar(select(func.max(BankEdit.step))) or 0) + 1
-    for first in range(0, len(edits), _AT_ONCE):
-        session.execute(insert(BankEdit), list(_rows(edits[first : first + _AT_ONCE], step, at)))
+    # which step it is the database says in the same breath: two who edit at once make two steps
+    following = select(func.coalesce(func.max(BankEdit.step), 0) + 1).scalar_subquery()
+    (first,) = _rows(edits[:1], 0, at)
+    step = session.scalar(insert(BankEdit).values({**first, "step": following}).returning(BankEdit.step))
+    assert step is not None
+    for start in range(1, len(edits), _AT_ONCE):
+        session.execute(insert(BankEdit), list(_rows(edits[start : start + _AT_ONCE], step, at)))
 
 
 def _rows(edits: Iterable[Change], step: int, at: datetime) -> Iterable[dict[str, object]]:

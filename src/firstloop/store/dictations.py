@@ -7,6 +7,7 @@ from datetime import datetime
 from typing import Any
 
 from sqlalchemy import select
+from sqlalchemy.dialects.sqlite import insert
 from sqlalchemy.orm import Session, joinedload
 
 from firstloop.store.errors import NotFoundError
@@ -62,18 +63,10 @@ def word(session: Session, dictation: Dictation, child: Child, position: int, at
     )
     found = session.scalar(query)
     if found is None:
-        given = dictation.words[position]
-        found = DictatedWord(
-            child_id=child.id,
-            dictation_id=dictation.id,
-            position=position,
-            text=given["text"],
-            units=given["units"],
-            at=at,
-            tries=[],
-        )
-        session.add(found)
-        session.flush()
+        fresh = {"child_id": child.id, "dictation_id": dictation.id, "position": position, "at": at}
+        put = insert(DictatedWord).values(**fresh, **dictation.words[position], tries=[])
+        session.execute(put.on_conflict_do_nothing())  # somebody else may be as quick
+        found = session.scalars(query).one()
     return found
 
 

@@ -15,14 +15,14 @@ SPLIT = "_"
 CUT = "-"
 
 _BY_SOUND = (
-    *("a", "b bb", "k c ck", "d dd", "e", "f ff ph", "g gg", "h", "i", "j dge ge", "l ll", "le", "m mm mb"),
-    *("n nn kn", "o", "p pp", "r rr wr", "s ss ce se", "t tt", "u", "v ve", "w wh", "x", "y", "z zz ze"),
-    *("sh", "ch tch", "th", "ng", "qu"),
-    *("ai ay a_e ey eigh", "ee ea e_e ie", "igh i_e", "oa ow o_e oe", "oo u_e ue ew ui", "ou", "ar"),
-    *("or ore oar aw au al our", "er ir ur", "air are", "ear eer", "oi oy"),
+    *("a", "b/bb", "k/c/ck", "d/dd", "e", "f/ff/ph", "g/gg", "h", "i", "j/dge/ge", "l/ll", "le", "m/mm/mb"),
+    *("n/nn/kn", "o", "p/pp", "r/rr/wr", "s/ss/ce/se", "t/tt", "u", "v/ve", "w/wh", "x", "y", "z/zz/ze"),
+    *("sh", "ch/tch", "th", "ng", "qu"),
+    *("ai/ay/a_e/ey/eigh", "ee/ea/e_e/ie", "igh/i_e", "oa/ow/o_e/oe", "oo/u_e/ue/ew/ui", "ou", "ar"),
+    *("or/ore/oar/aw/au/al/our", "er/ir/ur", "air/are", "ear/eer", "oi/oy"),
 )
 SOUNDS: Mapping[str, int] = MappingProxyType(
-    {unit: number for number, group in enumerate(_BY_SOUND) for unit in group.split()}
+    {unit: number for number, group in enumerate(_BY_SOUND) for unit in group.split("/")}
 )
 """Every unit that ships, and the number of the sound that it most often stands for."""
 

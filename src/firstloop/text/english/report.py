@@ -42,4 +42,8 @@ REPORT: dict[str, Entry] = {
     "practice.of-a-letter": "{letter} to practise",
     "practice.day": "{day}. A few minutes are enough; stop while it goes well.",
     "practice.caution": _CAUTION,
+    "dictation-page.document": "{name}: dictation, {day}",
+    "dictation-page.title": "{day}",
+    "dictation-page.name": "Name",
+    "dictation-page.caution": _CAUTION,
 }

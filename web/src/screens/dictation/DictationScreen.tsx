@@ -6,7 +6,7 @@ import { useDictation, useDictationSteps } from "@/api/dictations";
 import { dayFormat } from "@/app/days";
 import { PageHead } from "@/app/Shell";
 import { useKeys } from "@/app/useKeys";
-import { Button, LinkButton } from "@/ui/Button";
+import { Button, LINK, LinkButton } from "@/ui/Button";
 import { Loaded } from "@/ui/States";
 import { BoxesMarked } from "./Boxes";
 
@@ -100,6 +100,9 @@ function Marking({ dictation }: { dictation: Dictation }) {
     <>
       <PageHead title="Dictation" sub={long(dictation.day)} crowded>
         <LinkButton to={`/board/words/dictation?id=${dictation.id}`}>Boxes on the board</LinkButton>
+        <a className={LINK} href={`/api/dictations/${dictation.id}/page.pdf`} target="_blank" rel="noreferrer">
+          Page with boxes
+        </a>
         {marked === 0 && (
           <Button
             look="quiet"
