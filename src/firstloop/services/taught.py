@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import date
+from functools import lru_cache
 
 from sqlalchemy.orm import Session
 
@@ -24,6 +25,7 @@ from firstloop.store.tables import Child, SchoolClass
 
 _SCHEME = "by-movement"
 _WRONG_SHARE = 1 / 3  # of the children who have begun a letter: from then on the class is getting it wrong
+_STAY = frozenset({"will", "may", "mark"})  # names that no sentence can do without as words
 _NOT_YET = (State.LEARNING, State.SLIPPING)
 
 
@@ -48,6 +50,8 @@ class Asked:
 class Ground:
     """What words are looked for on: the bank, the style, the letters by child, and the order of all.
 
+    Of the bank those words are left out that are a child's first name.
+
     Parameters
     ----------
     newest : list of str
@@ -68,7 +72,6 @@ class Ground:
     by_child: list[frozenset[str]]
     due: frozenset[str]
     wrong: frozenset[str]
-    names: frozenset[str]
 
 
 def ground(session: Session, asked: Asked) -> Ground:
@@ -89,7 +92,7 @@ def ground(session: Session, asked: Asked) -> Ground:
     )
     due, wrong = _due_and_wrong(session, school_class, child, asked.on)
     return Ground(
-        bank=word_bank.present(session),
+        bank=_without(word_bank.present(session), word_bank.names(session) - _STAY),
         style=style_of_class(session, asked.class_id),
         taught=taught,
         newest=newest,
@@ -97,8 +100,13 @@ def ground(session: Session, asked: Asked) -> Ground:
         by_child=[begun.get(one.id, frozenset()) for one in school_class.children],
         due=due,
         wrong=wrong,
-        names=word_bank.names(session),
     )
+
+
+@lru_cache(maxsize=8)
+def _without(bank: Bank, names: frozenset[str]) -> Bank:
+    """The bank without words that are a child's first name here."""
+    return Bank(tuple(word for word in bank if word.text not in names))
 
 
 def unit_order(session: Session, class_id: int) -> list[tuple[str, ...]]:

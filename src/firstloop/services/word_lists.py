@@ -207,16 +207,8 @@ def found(
     NotFoundError
     """
     on = ground(session, asked)
-    wanted = {"due": on.due, "wrong": on.wrong}.get(practise, frozenset())
-    if practise and not wanted:
-        wanted = frozenset("-")  # nothing is due, so no word practises it
-    asked_for = replace(
-        given,
-        letters=on.taught.letters,
-        units=on.taught.units,
-        practise=wanted,
-        leave_out=_names_to_leave_out(on),
-    )
+    wanted = {"due": on.due, "wrong": on.wrong}.get(practise)
+    asked_for = replace(given, letters=on.taught.letters, units=on.taught.units, practise=wanted)
     words = find(on.bank, asked_for, on.style, on.newest, on.due, on.by_child)
     shown = of_one_length(words, _COLUMN_LEAST) if one_length else words
     begun = frozenset(on.newest)
@@ -232,14 +224,6 @@ def found(
 
 def _found_word(one: Found, style: HouseStyle) -> FoundWord:
     return FoundWord(**vars(drawn_word(one.word, style)), able=one.able)
-
-
-def _names_to_leave_out(on: Ground) -> frozenset[str]:
-    """Words that are a child's first name too are no words for this school, but for the commonest."""
-    return frozenset(name for name in on.names if name in on.bank and name not in _STAY)
-
-
-_STAY = frozenset({"will", "may", "mark"})  # a sentence cannot do without
 
 
 def joined_form(session: Session, class_id: int, text: str) -> LetterDrawing:

@@ -37,7 +37,7 @@ def changed(ring: Ring) -> list[int]:
     return [sum(a != b for a, b in zip(x.units, y.units, strict=True)) for x, y in pairs]
 
 
-@settings(deadline=None, max_examples=40)
+@settings(deadline=None, max_examples=20)
 @given(st.integers(0, 10**6), st.integers(4, 14), st.sampled_from(Wanted))
 def test_every_step_of_a_ring_changes_one_unit_and_all_its_words_are_in_the_bank(seed, sets, wanted):
     taught = SHORT.only(units=frozenset(unit for one in SETS[:sets] for unit in one))
@@ -90,7 +90,7 @@ def test_a_unit_is_added_or_dropped_only_where_that_is_allowed():
         step(("c", "a", "t"), ("d", "o", "t"))
 
 
-@settings(deadline=None, max_examples=15)
+@settings(deadline=None, max_examples=6)
 @given(st.integers(0, 10**6))
 def test_with_dropping_allowed_every_step_still_changes_one_unit(seed):
     finder = RingFinder(SHORT, allow_drop=True)

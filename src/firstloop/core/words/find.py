@@ -32,7 +32,7 @@ class Counted(StrEnum):
 
 @dataclass(frozen=True)
 class Conditions:
-    """What a word has to meet, all at once; what is None or empty asks for nothing.
+    """What a word has to meet, all at once; what is None, or an empty text, asks for nothing.
 
     Parameters
     ----------
@@ -43,7 +43,7 @@ class Conditions:
         it is to be a sound of its own (`as_sound`), among the units.
     least, most : int
         How many letters or units (`counted`) it has.
-    practise : frozenset of str
+    practise : frozenset of str or None
         At least one of these letters is in it.
     pair : str
         Two letters that are joined in it.
@@ -51,8 +51,6 @@ class Conditions:
         A kind of join that is in it.
     by_heart : bool or None
         Only words to know by heart, or none of them.
-    leave_out : frozenset of str
-        Texts that are no words here, such as names of children.
     """
 
     letters: frozenset[str] | None = None
@@ -63,11 +61,10 @@ class Conditions:
     least: int = 1
     most: int | None = None
     counted: Counted = Counted.LETTERS
-    practise: frozenset[str] = frozenset()
+    practise: frozenset[str] | None = None
     pair: str = ""
     join: JoinKind | None = None
     by_heart: bool | None = None
-    leave_out: frozenset[str] = frozenset()
 
 
 @dataclass(frozen=True)
@@ -120,9 +117,7 @@ def _tests(given: Conditions, style: HouseStyle) -> list[Callable[[BankWord], bo
         )
     if given.by_heart is not None:
         tests.append(lambda word: word.by_heart is given.by_heart)
-    if given.leave_out:
-        tests.append(lambda word: word.text not in given.leave_out)
-    if practise:
+    if practise is not None:
         tests.append(lambda word: not practise.isdisjoint(word.letters))
     if given.holds:
         tests.append(lambda word: holds(word, given.holds, given.place, given.as_sound))

@@ -100,7 +100,12 @@ function Marking({ dictation }: { dictation: Dictation }) {
     <>
       <PageHead title="Dictation" sub={long(dictation.day)} crowded>
         <LinkButton to={`/board/words/dictation?id=${dictation.id}`}>Boxes on the board</LinkButton>
-        <a className={LINK} href={`/api/dictations/${dictation.id}/page.pdf`} target="_blank" rel="noreferrer">
+        <a
+          className={LINK}
+          href={`/api/dictations/${dictation.id}/page.pdf`}
+          target="_blank"
+          rel="noreferrer"
+        >
           Page with boxes
         </a>
         {marked === 0 && (

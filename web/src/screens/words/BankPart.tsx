@@ -97,6 +97,7 @@ function BankItem({ word, onHide }: { word: BankWord; onHide: () => void }) {
       <Cut
         text={word.text}
         units={word.units}
+        places={word.places}
         onCut={(units) => keep.mutate({ text: word.text, units, by_heart: word.by_heart })}
       />
       <span className="ml-auto flex items-center gap-3 text-small">

@@ -1,67 +1,94 @@
+import { useState } from "react";
+import { between, tapped } from "./cut";
+
 type Props = {
   text: string;
   units: string[];
-  /** The units with - between them. */
+  /** For each sound the letters of the word that it is. */
+  places: number[][];
+  /** The sounds with - between them. */
   onCut: (units: string) => void;
 };
 
-/** Which letters of a word each sound is; a split one (a_e) stands around the sound after it. */
-function placesOf(units: string[]): number[][] {
-  const out: number[][] = [];
-  let at = 0;
-  let split: number[] | null = null;
-  for (const unit of units) {
-    const first = unit.split("_")[0] ?? "";
-    const own = Array.from({ length: first.length }, (_, i) => at + i);
-    out.push(own);
-    at += first.length;
-    if (split) {
-      split.push(at);
-      at += 1;
-      split = null;
-    }
-    if (unit.includes("_")) split = own;
-  }
-  return out;
-}
-
-/** A word with its sounds apart; a tap between two letters parts them or puts them together. */
-export function Cut({ text, units, onCut }: Props) {
-  const places = placesOf(units);
-  const unitOf = (letter: number) => places.findIndex((own) => own.includes(letter));
-  const split = units.some((unit) => unit.includes("_"));
-  const letters = [...text.toLowerCase()];
-  const tap = (after: number) => {
-    const apart = new Set<number>();
-    for (let i = 0; i + 1 < letters.length; i++) if (unitOf(i) !== unitOf(i + 1)) apart.add(i);
-    if (!apart.delete(after)) apart.add(after);
-    onCut(letters.map((letter, i) => (apart.has(i) ? `${letter}-` : letter)).join(""));
-  };
+/** A word with its sounds apart: a tap between two letters parts them or puts them together. */
+export function Cut({ text, units, places, onCut }: Props) {
+  const [typing, setTyping] = useState(false);
+  if (typing)
+    return (
+      <TypedCut
+        text={text}
+        units={units}
+        onDone={(typed) => {
+          setTyping(false);
+          if (typed) onCut(typed);
+        }}
+      />
+    );
   return (
     <span className="inline-flex items-center text-large">
-      {letters.map((letter, i) => {
-        const together = unitOf(i) === unitOf(i + 1);
+      {[...text].map((letter, i) => {
+        const how = between(units, places, i);
+        const together = how === "one";
+        const own = places.find((some) => some.includes(i)) ?? [];
         return (
           // biome-ignore lint/suspicious/noArrayIndexKey: letters are known by their place
           <span key={i} className="inline-flex items-center">
-            <span className={places[unitOf(i)]?.length === 1 ? "" : "border-b-2 border-line"}>{text[i]}</span>
-            {i + 1 < letters.length && (
-              <button
-                type="button"
-                aria-label={`${together ? "Part" : "Join"} ${letter} and ${letters[i + 1]} in ${text}`}
-                onClick={() => tap(i)}
-                className="inline-flex h-8 w-4 items-center justify-center hover:bg-ochre"
-              >
-                <span
-                  aria-hidden="true"
-                  className={together ? "h-1 w-1 rounded-full bg-pale" : "h-4 border-l-2 border-mid"}
-                />
-              </button>
-            )}
+            <span className={own.length > 1 ? "border-b-2 border-line" : ""}>{letter}</span>
+            {i + 1 < text.length &&
+              (how === "split" ? (
+                <span aria-hidden="true" className="w-2" />
+              ) : (
+                <button
+                  type="button"
+                  aria-label={`${together ? "Part" : "Join"} ${letter} and ${text[i + 1]} in ${text}`}
+                  onClick={() => onCut(tapped(units, places, i).join("-"))}
+                  className="inline-flex h-8 w-4 items-center justify-center hover:bg-ochre"
+                >
+                  <span
+                    aria-hidden="true"
+                    className={together ? "h-1 w-1 rounded-full bg-pale" : "h-4 border-l-2 border-mid"}
+                  />
+                </button>
+              ))}
           </span>
         );
       })}
-      {split && <span className="ml-3 text-small text-graphite">{units.join("-")}</span>}
+      <button
+        type="button"
+        aria-label={`type the sounds of ${text}`}
+        onClick={() => setTyping(true)}
+        className="ml-3 min-h-8 text-small text-graphite underline decoration-pale underline-offset-4"
+      >
+        {units.some((unit) => unit.includes("_")) ? units.join("-") : "type"}
+      </button>
     </span>
+  );
+}
+
+function TypedCut({
+  text,
+  units,
+  onDone,
+}: Omit<Props, "places" | "onCut"> & { onDone: (typed: string) => void }) {
+  const [typed, setTyped] = useState(units.join("-"));
+  return (
+    <form
+      className="inline-flex"
+      onSubmit={(event) => {
+        event.preventDefault();
+        onDone(typed.trim());
+      }}
+    >
+      <input
+        // biome-ignore lint/a11y/noAutofocus: it was asked for just now
+        autoFocus
+        aria-label={`Sounds of ${text}`}
+        value={typed}
+        maxLength={60}
+        onChange={(event) => setTyped(event.target.value)}
+        onBlur={() => onDone("")}
+        className="h-8 w-44 border-b-2 border-line bg-band px-2"
+      />
+    </form>
   );
 }
