@@ -24,7 +24,6 @@ from firstloop.store.database import open_engine, sessions, upgrade
 MANY = 10_000
 LINES = 20_000
 LETTERS = frozenset("litrjnhbpmuycoadgesw")
-CHILDREN = [frozenset("litrjnhbpmuycoadgesw"[: 8 + i % 12]) for i in range(30)]
 
 
 def made_up(count: int) -> list[BankWord]:
@@ -56,7 +55,7 @@ def large() -> Bank:
 )
 def test_find_among_ten_thousand(benchmark: Any, large: Bank, asked: Conditions):
     find(large, asked, DEFAULT_STYLE)  # joins of a style are worked out once
-    benchmark(find, large, asked, DEFAULT_STYLE, list("litrjnhbpmuycoadgesw"), frozenset("mn"), CHILDREN)
+    benchmark(find, large, asked, DEFAULT_STYLE, list("litrjnhbpmuycoadgesw"), frozenset("mn"))
 
 
 def test_a_ring(benchmark: Any):
@@ -84,7 +83,8 @@ def test_a_list_of_twenty_thousand_lines_comes_in(benchmark: Any, tmp_path: Path
 
     def fresh() -> tuple[tuple[Any, ...], dict[str, Any]]:
         database = tmp_path / f"{len(list(tmp_path.iterdir()))}.sqlite3"
-        upgrade(database)
-        return (sessions(open_engine(database))(), raw, datetime.now(UTC)), {}
+        engine = open_engine(database)
+        upgrade(engine)
+        return (sessions(engine)(), raw, datetime.now(UTC)), {}
 
     benchmark.pedantic(word_bank.take_list, setup=fresh, rounds=3)

@@ -114,7 +114,7 @@ def main(folder: Path) -> None:
         "words": (f"/children/{_child(api, 'Anouk P')}/words", _earliest),
         "check-rows": ("/check", None),
         "check": (f"/check/{_latest_row(api, 'Dafydd R', 'n')}", None),
-        "find": ("/words?holds=e&place=middle&family=up-and-overs&sets=7&chosen=net+pen+ten", None),
+        "find": ("/words?holds=e&place=middle&sets=7&most=5&chosen=net+pen+ten", None),
         "rings": ("/words/rings?sets=8", None),
         "dictation": (f"/dictation/{_latest_dictation(api)}", None),
         "check-marks": ("/check/trust", None),

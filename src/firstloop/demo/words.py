@@ -47,7 +47,7 @@ class PlannedWord:
 def _short_words(taught: str) -> list[str]:
     """Short words of the letters taught, those with the latest first."""
     asked = Conditions(letters=frozenset(taught), least=3, most=5, by_heart=False)
-    return [one.word.text for one in find(shipped_bank(), asked, DEFAULT_STYLE, taught)[:_CHOICE]]
+    return [one.text for one in find(shipped_bank(), asked, DEFAULT_STYLE, taught)[:_CHOICE]]
 
 
 def plan_words(today: date, weeks: int) -> Iterator[PlannedWord]:

@@ -10,13 +10,14 @@ from sqlalchemy.orm import Session
 
 from firstloop.core.progress.evidence import Aspect, Day
 from firstloop.core.progress.mastery import Standing, State, standing
-from firstloop.core.words.dictation import Marked, next_units, unit_days
+from firstloop.core.words.dictation import Marked, came_right, next_units, unit_days
 from firstloop.services.children import ChildView, child_view
 from firstloop.services.taught import unit_order
 from firstloop.store import dictations as store
 from firstloop.store.classes import get_child, get_class
 from firstloop.store.school import school_time
 from firstloop.text import say
+from firstloop.text.progress import day as said_day
 
 _STEPS_MOST = 3
 _WORDS_SHOWN = 12
@@ -45,10 +46,11 @@ class DictatedOnDay:
 
 @dataclass(frozen=True)
 class ChildUnits:
-    """The sounds of a child in the class's order, what to do next with them, and the latest words."""
+    """The sounds of a child in the class's order, what comes next, what came right, the latest words."""
 
     units: list[UnitView]
     next_steps: list[str]
+    came_right: list[str]
     words: list[DictatedOnDay]
 
 
@@ -119,6 +121,16 @@ def of_child(session: Session, child_id: int, on: date) -> ChildUnits:
     return ChildUnits(
         units=[_view(unit, stands[unit], days[unit]) for unit in order],
         next_steps=_steps(words, stands),
+        came_right=[
+            say(
+                "unit.came-right",
+                unit=one.unit,
+                day=said_day(date.fromordinal(one.day)),
+                wrong=one.wrong,
+                of=one.of,
+            )
+            for one in came_right(words)
+        ],
         words=[
             DictatedOnDay(day(one.at), one.text, one.units, one.tries)
             for one in store.of_child(session, child_id, _WORDS_SHOWN)

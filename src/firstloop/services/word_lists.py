@@ -13,7 +13,7 @@ from sqlalchemy.orm import Session
 from firstloop.core.letterforms.style import HouseStyle
 from firstloop.core.letterforms.words import word as word_model
 from firstloop.core.words.bank import Bank, BankWord
-from firstloop.core.words.find import Conditions, Found, Place, find, of_one_length
+from firstloop.core.words.find import Conditions, Place, able, find, of_one_length
 from firstloop.core.words.fits import Gap, gaps
 from firstloop.core.words.joins import joined_style, tricky
 from firstloop.core.words.ladders import ladder
@@ -209,21 +209,20 @@ def found(
     on = ground(session, asked)
     wanted = {"due": on.due, "wrong": on.wrong}.get(practise)
     asked_for = replace(given, letters=on.taught.letters, units=on.taught.units, practise=wanted)
-    words = find(on.bank, asked_for, on.style, on.newest, on.due, on.by_child)
+    words = find(on.bank, asked_for, on.style, on.newest, on.due)
     shown = of_one_length(words, _COLUMN_LEAST) if one_length else words
     begun = frozenset(on.newest)
     return FoundWords(
-        words=[_found_word(one, on.style) for one in shown[:limit]],
+        words=[
+            FoundWord(**vars(drawn_word(word, on.style)), able=able(word, on.by_child))
+            for word in shown[:limit]
+        ],
         found=len(shown),
         within=sum(word.letters <= begun for word in on.bank),
         total=len(on.bank),
         children=len(on.by_child),
         taught=on.newest,
     )
-
-
-def _found_word(one: Found, style: HouseStyle) -> FoundWord:
-    return FoundWord(**vars(drawn_word(one.word, style)), able=one.able)
 
 
 def joined_form(session: Session, class_id: int, text: str) -> LetterDrawing:

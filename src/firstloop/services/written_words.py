@@ -223,4 +223,4 @@ def offered(session: Session, child_id: int) -> list[OfferedWord]:
     asked = Conditions(letters=frozenset(begun), least=2, most=_LETTERS_MOST)
     style = house_style(child.school_class)
     found = find(word_bank.present(session), asked, style, list(begun))
-    return [OfferedWord(one.word.text, tricky(one.word.text, style)) for one in found[:_OFFERED_MOST]]
+    return [OfferedWord(one.text, tricky(one.text, style)) for one in found[:_OFFERED_MOST]]

@@ -12,6 +12,7 @@ from firstloop.core.progress.mastery import State, standing
 from firstloop.core.words.dictation import (
     DictationError,
     Marked,
+    came_right,
     checked_tries,
     in_context,
     next_units,
@@ -114,3 +115,13 @@ def test_what_comes_next_is_named_once_and_longer_words_only_where_nothing_else_
     assert next_units(right, stands).longer == 4
     assert ready_for_longer(right[:7]) is None
     assert ready_for_longer([*right, word(9, "c-a-t", [1], [])]) is None
+
+
+def test_a_unit_that_came_right_is_told_with_the_day():
+    wrong = [word(day, "d-u-ck", [2], []) for day in (1, 8, 15)]
+    right = [word(day, "s-o-ck", []) for day in (22, 29, 36)]
+    (found,) = came_right([*wrong, *right])
+    assert (found.unit, found.day, found.wrong, found.of) == ("ck", 22, 3, 3)
+    assert came_right([*wrong, *right[:2]]) == []  # too little to claim
+    assert came_right([*wrong, *right, word(40, "d-u-ck", [2])]) == []
+    assert came_right([*right, *right]) == []  # it never was wrong

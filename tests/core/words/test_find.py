@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 
 from firstloop.core.letterforms.style import HouseStyle, Script
 from firstloop.core.words.bank import BankWord
-from firstloop.core.words.find import Conditions, Counted, Found, Place, find, of_one_length
+from firstloop.core.words.find import Conditions, Counted, Place, able, find, of_one_length
 from firstloop.core.words.joins import JoinKind, join, joins, tricky
 from firstloop.core.words.units import SOUNDS
 from firstloop.formats.word_bank import shipped_bank
@@ -64,31 +64,31 @@ conditions = st.builds(
 
 @given(conditions)
 def test_the_words_found_are_those_that_meet_every_condition(asked):
-    found = {one.word.text for one in find(BANK, asked, PRINT)}
+    found = {one.text for one in find(BANK, asked, PRINT)}
     assert found == {word.text for word in BANK if meets(word, asked)}
 
 
 def test_the_letter_taught_last_comes_first_then_what_is_due_then_the_short_ones():
     taught = "litrjnhbpmuycoad"
     found = find(BANK, Conditions(letters=frozenset(taught)), PRINT, list(taught), frozenset("bp"))
-    newest = [max(taught.index(char) for char in one.word.text) for one in found]
+    newest = [max(taught.index(char) for char in one.text) for one in found]
     assert newest == sorted(newest, reverse=True)
     first = [one for one, place in zip(found, newest, strict=True) if place == newest[0]]
-    due = [len(one.word.letters & {"b", "p"}) for one in first]
+    due = [len(one.letters & {"b", "p"}) for one in first]
     assert due == sorted(due, reverse=True)
     assert due[0] > due[-1]
 
 
 def test_each_word_says_how_many_children_have_all_its_letters():
     children = [frozenset("cat"), frozenset("catr"), frozenset("at")]
-    able = {one.word.text: one.able for one in find(BANK, Conditions(), PRINT, children=children)}
-    assert (able["cat"], able["at"], able["cart"], able["dog"]) == (2, 3, 1, 0)
+    counts = [able(BANK.by_text[text], children) for text in ("cat", "at", "cart", "dog")]
+    assert counts == [2, 3, 1, 0]
 
 
 def test_words_of_one_length_for_a_sheet():
-    words = [Found(BANK.by_text[text], 0) for text in ("ship", "cat", "dog", "hen", "sand", "a")]
-    assert [one.word.text for one in of_one_length(words, 3)] == ["cat", "dog", "hen"]
-    assert [one.word.text for one in of_one_length(words, 2)] == ["ship", "sand"]
+    words = [BANK.by_text[text] for text in ("ship", "cat", "dog", "hen", "sand", "a")]
+    assert [one.text for one in of_one_length(words, 3)] == ["cat", "dog", "hen"]
+    assert [one.text for one in of_one_length(words, 2)] == ["ship", "sand"]
     assert of_one_length([], 2) == []
 
 

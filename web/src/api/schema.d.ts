@@ -2628,13 +2628,15 @@ export interface components {
         };
         /**
          * ChildUnits
-         * @description The sounds of a child in the class's order, what to do next with them, and the latest words.
+         * @description The sounds of a child in the class's order, what to do next with them, what came right, latest words.
          */
         ChildUnits: {
             /** Units */
             units: components["schemas"]["UnitView"][];
             /** Next Steps */
             next_steps: string[];
+            /** Came Right */
+            came_right: string[];
             /** Words */
             words: components["schemas"]["DictatedOnDay"][];
         };

@@ -6,6 +6,7 @@ from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from enum import StrEnum
 from functools import cached_property
+from itertools import pairwise
 
 from firstloop.core.words.units import WORD_MOST, UnitError, spell
 
@@ -53,6 +54,11 @@ class BankWord:
     def letters(self) -> frozenset[str]:
         """The letters it is written with."""
         return frozenset(self.text)
+
+    @cached_property
+    def pairs(self) -> frozenset[str]:
+        """Every two letters that stand side by side."""
+        return frozenset(map("".join, pairwise(self.text)))
 
     @cached_property
     def sounds(self) -> frozenset[str]:

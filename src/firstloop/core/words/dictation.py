@@ -139,6 +139,44 @@ def ready_for_longer(words: Sequence[Marked]) -> int | None:
     return max(len(word.units) for word in latest) + 1
 
 
+_RIGHT_LEAST, _WRONG_LEAST = 3, 3
+
+
+@dataclass(frozen=True)
+class CameRight:
+    """A unit that was often to mend and has been right at once ever since a day."""
+
+    unit: str
+    day: int
+    wrong: int
+    of: int
+
+
+def came_right(words: Sequence[Marked]) -> list[CameRight]:
+    """Units that came right, the latest first.
+
+    Of the writings before, at least three and at least half were to mend; since then at least three were
+    right at once, and none was to mend.
+
+    Parameters
+    ----------
+    words : sequence of Marked
+        In order of time.
+    """
+    seen: dict[str, list[tuple[int, bool]]] = defaultdict(list)
+    for word in words:
+        for at, unit in enumerate(word.units if word.tries else ()):
+            seen[unit].append((word.day, at in word.tries[0]))
+    out = []
+    for unit, written in seen.items():
+        last = max((place for place, (_, wrong) in enumerate(written) if wrong), default=-1)
+        before, since = written[: last + 1], written[last + 1 :]
+        wrong = sum(was for _, was in before)
+        if len(since) >= _RIGHT_LEAST and wrong >= _WRONG_LEAST and 2 * wrong >= len(before):
+            out.append(CameRight(unit, since[0][0], wrong, len(before)))
+    return sorted(out, key=lambda one: (-one.day, one.unit))
+
+
 _TEACH_SHARE = 0.5  # of a unit's writings right: no more than that, and it is taught again
 
 

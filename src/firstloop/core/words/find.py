@@ -9,7 +9,7 @@ from enum import StrEnum
 
 from firstloop.core.letterforms.style import HouseStyle
 from firstloop.core.words.bank import Bank, BankWord
-from firstloop.core.words.joins import JoinKind, joins
+from firstloop.core.words.joins import JoinKind, pairs_of
 from firstloop.core.words.units import SPLIT
 
 
@@ -67,14 +67,6 @@ class Conditions:
     by_heart: bool | None = None
 
 
-@dataclass(frozen=True)
-class Found:
-    """A word that was found, and how many children have all its letters."""
-
-    word: BankWord
-    able: int
-
-
 def _at(parts: Sequence[str], sought: str, place: Place) -> bool:
     match place:
         case Place.FIRST:
@@ -121,18 +113,11 @@ def _tests(given: Conditions, style: HouseStyle) -> list[Callable[[BankWord], bo
         tests.append(lambda word: not practise.isdisjoint(word.letters))
     if given.holds:
         tests.append(lambda word: holds(word, given.holds, given.place, given.as_sound))
-    if given.pair:
-        tests.append(lambda word: given.pair in word.text)
     if given.pair or given.join:
-        tests.append(lambda word: _joined(word, given, style))
+        joined = pairs_of(given.join, style) if given.join else None
+        wanted = joined if not given.pair else {given.pair} if joined is None else {given.pair} & joined
+        tests.append(lambda word: not word.pairs.isdisjoint(wanted or ()))
     return tests
-
-
-def _joined(word: BankWord, given: Conditions, style: HouseStyle) -> bool:
-    return any(
-        (not given.pair or one.pair == given.pair) and (given.join is None or given.join in one.kinds)
-        for one in joins(word.text, style)
-    )
 
 
 def find(
@@ -141,8 +126,7 @@ def find(
     style: HouseStyle,
     newest: Sequence[str] = (),
     due: frozenset[str] = frozenset(),
-    children: Sequence[frozenset[str]] = (),
-) -> list[Found]:
+) -> list[BankWord]:
     """Words of the bank that meet every condition.
 
     Those with the letter taught last come first, then those with most letters that are due, then those to
@@ -156,31 +140,36 @@ def find(
         Letters in the order in which they were taught.
     due : frozenset of str
         Letters that are due to be written again.
-    children : sequence of frozenset of str
-        The letters that each child has.
     """
     tests = _tests(given, style)
     taught = {char: number for number, char in enumerate(newest)}
     met = [word for word in bank if all(test(word) for test in tests)]
     met.sort(key=lambda word: _rank(word, taught, due))
-    able: dict[frozenset[str], int] = {}
-    for word in met:
-        if word.letters not in able:
-            able[word.letters] = sum(word.letters <= letters for letters in children)
-    return [Found(word, able[word.letters]) for word in met]
+    return met
+
+
+def able(word: BankWord, children: Sequence[frozenset[str]]) -> int:
+    """How many children have all letters of a word.
+
+    Parameters
+    ----------
+    children : sequence of frozenset of str
+        The letters that each child has.
+    """
+    return sum(word.letters <= letters for letters in children)
 
 
 def _rank(word: BankWord, taught: Mapping[str, int], due: frozenset[str]) -> tuple[int, int, bool, int, str]:
-    newest = max((taught.get(char, -1) for char in word.letters), default=-1)
+    newest = max([taught.get(char, -1) for char in word.letters])
     return -newest, -len(word.letters & due), word.by_heart, len(word.text), word.text
 
 
-def of_one_length(words: Sequence[Found], least: int) -> list[Found]:
+def of_one_length(words: Sequence[BankWord], least: int) -> list[BankWord]:
     """Words of one length: the first in their order of which there are enough, else the commonest.
 
     For a sheet, where words of one length stand in columns.
     """
-    counts = Counter(len(one.word.text) for one in words)
-    enough = (len(one.word.text) for one in words if counts[len(one.word.text)] >= least)
+    counts = Counter(len(one.text) for one in words)
+    enough = (len(one.text) for one in words if counts[len(one.text)] >= least)
     length = next(enough, max(counts, key=lambda one: counts[one], default=0))
-    return [one for one in words if len(one.word.text) == length]
+    return [one for one in words if len(one.text) == length]

@@ -6,9 +6,10 @@ from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from enum import StrEnum
 from functools import lru_cache
-from itertools import pairwise
+from itertools import pairwise, product
 
 from firstloop.core.letterforms.joined import Arrive, Leave, joined
+from firstloop.core.letterforms.lower import LOWER
 from firstloop.core.letterforms.style import HouseStyle, Script
 
 
@@ -67,6 +68,16 @@ def join(pair: str, style: HouseStyle) -> Join | None:
     if met := _MET.get(after.arrive):
         kinds.add(met)
     return Join(pair, frozenset(kinds))
+
+
+@lru_cache(maxsize=64)
+def pairs_of(kind: JoinKind, style: HouseStyle) -> frozenset[str]:
+    """Every pair of letters whose join is of a kind, in the joined hand of a style."""
+    hand = joined_style(style)
+    pairs = map("".join, product(LOWER, repeat=2))
+    return frozenset(
+        pair for pair in pairs if (found := join(pair, hand)) is not None and kind in found.kinds
+    )
 
 
 def joins(text: str, style: HouseStyle) -> list[Join]:

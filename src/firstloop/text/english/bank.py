@@ -24,6 +24,7 @@ BANK: dict[str, Entry] = {
     "unit.credit": "{right} of {of}{again}",
     "unit.again": ", {count} when written again",
     "unit.why": "{state}: {credit}, on {days}",
+    "unit.came-right": "{unit} has been right at once since {day}; before, to mend in {wrong} of {of}.",
     "unit-step.before": "Say {unit} before {before} slowly: it was left out or changed in {wrong} of {of}.",
     "unit-step.slipping": "Bring back {units}: secure before, slipping now.",
     "unit-step.teach": "Dictate words with {unit} again: right in {credit}.",

@@ -28,6 +28,11 @@ export function Sounds({ child }: { child: Child }) {
           </li>
         ))}
       </ul>
+      {data.came_right.map((said) => (
+        <p key={said} className="mt-2">
+          {said}
+        </p>
+      ))}
       <h3 className="mt-3 text-small text-graphite">Latest words</h3>
       <ul className="flex flex-wrap gap-x-8 gap-y-2">
         {data.words.map((word, i) => (
