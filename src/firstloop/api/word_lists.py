@@ -13,16 +13,15 @@ from firstloop.api.server.errors import NOT_FOUND
 from firstloop.core.words.find import Conditions, Counted, Place
 from firstloop.core.words.joins import JoinKind
 from firstloop.core.words.rings import LEAST, MOST, USUAL, Wanted
-from firstloop.services import word_lists
+from firstloop.services import sentences, word_lists
 from firstloop.services.letters import LetterDrawing
+from firstloop.services.sentences import SentenceList, SentenceView
 from firstloop.services.taught import Asked
 from firstloop.services.word_lists import (
     DrawnWord,
     FoundWords,
     GapView,
     RingView,
-    SentenceList,
-    SentenceView,
     SortWord,
     TimeView,
 )
@@ -137,13 +136,13 @@ def make_ladder(
 @router.get("/sentence", responses=NOT_FOUND)
 def look_at_sentence(session: Db, whose: Whose, text: Text) -> SentenceView:
     """A sentence looked at: what is not taught, how it begins and ends, how long it takes."""
-    return word_lists.sentence(session, whose, text)
+    return sentences.look_at(session, whose, text)
 
 
 @router.get("/sentences", responses=NOT_FOUND)
 def list_sentences(session: Db, whose: Whose, holds: Word = "") -> SentenceList:
     """Sentences of the bank within reach."""
-    return word_lists.sentences(session, whose, holds)
+    return sentences.within_reach(session, whose, holds)
 
 
 @router.get("/joined", responses=NOT_FOUND)

@@ -18,17 +18,14 @@ from firstloop.core.words.fits import Gap, gaps
 from firstloop.core.words.joins import joined_style, tricky
 from firstloop.core.words.ladders import ladder
 from firstloop.core.words.rings import Ring, RingFinder, Wanted
-from firstloop.core.words.sentences import Taught, check_sentence, within_reach
 from firstloop.core.words.sorts import sort
 from firstloop.core.words.units import places
-from firstloop.formats.word_bank import shipped_sentences, words_besides
+from firstloop.formats.word_bank import words_besides
 from firstloop.services.letters import LetterDrawing, drawing
 from firstloop.services.taught import Asked, Ground, class_pace, ground
 from firstloop.store.styles import style_of_class
-from firstloop.text import say
 
 _COLUMN_LEAST = 4  # words of one length, for a sheet
-_SENTENCES_SHOWN = 60
 
 
 @dataclass(frozen=True)
@@ -106,49 +103,6 @@ class SortWord:
 
     word: DrawnWord
     belongs: bool
-
-
-@dataclass(frozen=True)
-class TokenView:
-    """A word of a sentence: where it stands, what of it is not taught, and words that could stand there."""
-
-    text: str
-    start: int
-    end: int
-    letters: list[str]
-    sounds: list[str]
-    swaps: list[str]
-
-
-@dataclass(frozen=True)
-class FormView:
-    """Something amiss with how a sentence is put down, and where."""
-
-    form: str
-    at: int
-    says: str
-
-
-@dataclass(frozen=True)
-class SentenceView:
-    """A sentence that was looked at; ``mended`` is it with its form put right."""
-
-    text: str
-    tokens: list[TokenView]
-    slips: list[FormView]
-    mended: str
-    words: int
-    within_reach: bool
-    seconds: float
-
-
-@dataclass(frozen=True)
-class SentenceList:
-    """Sentences of the bank of which all words are taught; ``found`` of ``total``."""
-
-    sentences: list[str]
-    found: int
-    total: int
 
 
 @dataclass(frozen=True)
@@ -333,48 +287,6 @@ def ladder_words(
     known = on.units if asked.sets else []  # without a set that counts as taught, none of them is new
     made = ladder(_taught_bank(on), known, np.random.default_rng(seed), count, practise)
     return [drawn_word(word, on.style) for word in made]
-
-
-def sentence(session: Session, asked: Asked, text: str) -> SentenceView:
-    """A sentence looked at: what in it is not taught, how it begins and ends, how long it takes.
-
-    Raises
-    ------
-    NotFoundError
-    """
-    on = ground(session, asked)
-    seen = check_sentence(text, on.bank, _in_both_heights(on.taught), on.newest)
-    return SentenceView(
-        text=text,
-        tokens=[
-            TokenView(one.text, one.start, one.end, list(one.letters), list(one.sounds), list(one.swaps))
-            for one in seen.tokens
-        ],
-        slips=[FormView(str(one.form), one.at, say(f"form.{one.form}")) for one in seen.slips],
-        mended=seen.mended,
-        words=len(seen.tokens),
-        within_reach=seen.is_within_reach,
-        seconds=class_pace(session, asked.class_id).seconds(text),
-    )
-
-
-def sentences(session: Session, asked: Asked, holds: str) -> SentenceList:
-    """Sentences of the bank within reach, those with a wanted letter or word only.
-
-    Raises
-    ------
-    NotFoundError
-    """
-    on = ground(session, asked)
-    able = within_reach(shipped_sentences(), on.bank, _in_both_heights(on.taught))
-    kept = [text for text in able if holds.lower() in text.lower()]
-    return SentenceList(kept[:_SENTENCES_SHOWN], len(kept), len(shipped_sentences()))
-
-
-def _in_both_heights(taught: Taught) -> Taught:
-    """In a sentence a letter is known in both its heights once it is known in one."""
-    letters = None if taught.letters is None else frozenset(char.lower() for char in taught.letters)
-    return Taught(letters, taught.units)
 
 
 def writing_time(session: Session, class_id: int, texts: Sequence[str]) -> TimeView:
