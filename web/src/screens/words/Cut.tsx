@@ -24,18 +24,19 @@ export function Cut({ text, units, places, onCut }: Props) {
         }}
       />
     );
+  const how = units.some((unit) => unit.includes("_")) ? units.join("-") : "type";
   return (
     <span className="inline-flex items-center text-large">
       {[...text].map((letter, i) => {
-        const how = between(units, places, i);
-        const together = how === "one";
+        const joint = between(units, places, i);
+        const together = joint === "one";
         const own = places.find((some) => some.includes(i)) ?? [];
         return (
           // biome-ignore lint/suspicious/noArrayIndexKey: letters are known by their place
           <span key={i} className="inline-flex items-center">
             <span className={own.length > 1 ? "border-b-2 border-line" : ""}>{letter}</span>
             {i + 1 < text.length &&
-              (how === "split" ? (
+              (joint === "split" ? (
                 <span aria-hidden="true" className="w-2" />
               ) : (
                 <button
@@ -55,11 +56,11 @@ export function Cut({ text, units, places, onCut }: Props) {
       })}
       <button
         type="button"
-        aria-label={`type the sounds of ${text}`}
+        aria-label={`${how}: type the sounds of ${text}`}
         onClick={() => setTyping(true)}
         className="ml-3 min-h-8 text-small text-graphite underline decoration-pale underline-offset-4"
       >
-        {units.some((unit) => unit.includes("_")) ? units.join("-") : "type"}
+        {how}
       </button>
     </span>
   );
