@@ -2628,7 +2628,7 @@ export interface components {
         };
         /**
          * ChildUnits
-         * @description The sounds of a child in the class's order, what to do next with them, what came right, latest words.
+         * @description The sounds of a child in the class's order, what comes next, what came right, the latest words.
          */
         ChildUnits: {
             /** Units */

@@ -1,13 +1,15 @@
 import clsx from "clsx";
 
+const SIZES = { small: "h-7 w-7", big: "h-24 w-24" };
+
 /** Empty sound boxes, one for each sound. */
-export const EmptyBoxes = ({ count, big = false }: { count: number; big?: boolean }) => (
+export const EmptyBoxes = ({ count, size }: { count: number; size: keyof typeof SIZES }) => (
   <span role="img" aria-label={`${count} sounds`} className="inline-flex">
     {Array.from({ length: count }, (_, i) => (
       <span
         // biome-ignore lint/suspicious/noArrayIndexKey: boxes are known by their place
         key={i}
-        className={clsx("-ml-px border border-line first:ml-0", big ? "h-24 w-24" : "h-10 w-12")}
+        className={clsx("-ml-px border border-line first:ml-0", SIZES[size])}
       />
     ))}
   </span>

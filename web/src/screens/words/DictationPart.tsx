@@ -9,7 +9,7 @@ import { EmptyBoxes } from "../dictation/Boxes";
 import { WordsOnLine } from "./OnLine";
 import { Slot } from "./Slot";
 import { useAsked } from "./useAsked";
-import { SoundOptions, Whose } from "./Whose";
+import { SoundSlot, Whose } from "./Whose";
 
 const COUNTS = [3, 4, 5, 6, 8, 10, 12];
 const long = dayFormat({ weekday: "short", day: "numeric", month: "short" });
@@ -52,14 +52,12 @@ export function DictationPart() {
             ))}
           </Slot>
           , from two sounds to four, rather with{" "}
-          <Slot
+          <SoundSlot
+            none="any sound"
             name="A sound to practise"
             value={practise}
             onChange={(value) => set({ practise: value || null })}
-          >
-            <option value="">any sound</option>
-            <SoundOptions />
-          </Slot>
+          />
           <Whose asked={asked} />
         </p>
       )}
@@ -80,7 +78,7 @@ export function DictationPart() {
           chosen={new Set()}
           onChoose={(word) => set({ words: words.filter((one) => one !== word.text).join(" ") })}
           named={(word) => `${word.text}, ${word.units.length} sounds: leave it out`}
-          under={(word) => <EmptyBoxes count={word.units.length} />}
+          under={(word) => <EmptyBoxes count={word.units.length} size="small" />}
         />
       )}
       <div className="mt-4 flex flex-wrap items-center gap-3">

@@ -9,7 +9,7 @@ import { GapDrawn } from "./GapDrawn";
 import { widthPx } from "./OnLine";
 import { Slot } from "./Slot";
 import { useAsked } from "./useAsked";
-import { SoundOptions, Whose } from "./Whose";
+import { SoundSlot, Whose } from "./Whose";
 
 const [ONE, OTHER] = ["e", "i"];
 const COUNTS = [4, 6, 8, 12, 16, 24];
@@ -48,13 +48,12 @@ export function FitsPart() {
           ))}
         </Slot>{" "}
         in which{" "}
-        <Slot name="One sound" value={one} onChange={(value) => set({ one: value, out: null })}>
-          <SoundOptions />
-        </Slot>{" "}
-        or{" "}
-        <Slot name="The other sound" value={other} onChange={(value) => set({ other: value, out: null })}>
-          <SoundOptions />
-        </Slot>{" "}
+        <SoundSlot name="One sound" value={one} onChange={(value) => set({ one: value, out: null })} /> or{" "}
+        <SoundSlot
+          name="The other sound"
+          value={other}
+          onChange={(value) => set({ other: value, out: null })}
+        />{" "}
         is missing
         <Whose asked={asked} />
       </p>

@@ -10,7 +10,7 @@ import { Tick } from "@/ui/Tick";
 import { Chosen, useChosen } from "./Chosen";
 import { Slot, TypedSlot } from "./Slot";
 import { useAsked } from "./useAsked";
-import { SoundOptions, Whose } from "./Whose";
+import { SoundSlot, Whose } from "./Whose";
 
 const MINE: (keyof Rings)[] = ["start", "through", "length", "wanted", "allow_drop", "seed"];
 const KINDS = [
@@ -55,14 +55,12 @@ export function RingsPart() {
           onChange={(value) => set({ start: value.toLowerCase() || null })}
         />
         , through{" "}
-        <Slot
+        <SoundSlot
+          none="any sound"
           name="Through a sound"
           value={get("through")}
           onChange={(value) => set({ through: value || null })}
-        >
-          <option value="">any sound</option>
-          <SoundOptions />
-        </Slot>
+        />
         <Whose asked={asked} />,{" "}
         <Slot
           name="Which rings"

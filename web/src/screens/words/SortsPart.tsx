@@ -7,7 +7,7 @@ import { Chosen, useChosen } from "./Chosen";
 import { WordsOnLine } from "./OnLine";
 import { Slot } from "./Slot";
 import { useAsked } from "./useAsked";
-import { SoundOptions, Whose } from "./Whose";
+import { SoundSlot, Whose } from "./Whose";
 
 const PLACES = [
   ["first", "begin with"],
@@ -60,10 +60,8 @@ export function SortsPart() {
             </option>
           ))}
         </Slot>{" "}
-        <Slot name="The sound" value={unit} onChange={(value) => set({ unit: value, out: null })}>
-          <SoundOptions />
-        </Slot>
-        , among as many that do not
+        <SoundSlot name="The sound" value={unit} onChange={(value) => set({ unit: value, out: null })} />,
+        among as many that do not
         <Whose asked={asked} />
       </p>
       <div className="mb-3 flex flex-wrap items-center gap-4">

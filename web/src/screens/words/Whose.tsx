@@ -84,13 +84,27 @@ export function Whose({ asked }: Props) {
   );
 }
 
-/** Every sound of the class in its order, to choose from. */
-export function SoundOptions() {
+type SoundProps = {
+  name: string;
+  value: string;
+  onChange: (value: string) => void;
+  /** What none of them is called, where none can be chosen. */
+  none?: string;
+};
+
+/** A place in a sentence at which one of the class's sounds is chosen. */
+export function SoundSlot({ none, ...slot }: SoundProps) {
   const { id } = useClass();
-  const units = useSounds(id).data?.sets.flatMap((one) => one.units) ?? [];
-  return units.map(({ text }) => (
-    <option key={text} value={text}>
-      {text}
-    </option>
-  ));
+  const units = useSounds(id).data?.sets.flatMap((one) => one.units.map((unit) => unit.text)) ?? [];
+  const others = slot.value && !units.includes(slot.value) ? [slot.value] : []; // one of another order
+  return (
+    <Slot {...slot}>
+      {none && <option value="">{none}</option>}
+      {[...others, ...units].map((unit) => (
+        <option key={unit} value={unit}>
+          {unit}
+        </option>
+      ))}
+    </Slot>
+  );
 }

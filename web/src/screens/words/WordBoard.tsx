@@ -335,7 +335,7 @@ function BoxBoard() {
           <>
             <div className="flex flex-1 flex-col items-center justify-center gap-8">
               <p className="text-[40px] text-graphite">{number + 1}</p>
-              {moment > 0 && <EmptyBoxes count={word.boxes.length} big />}
+              {moment > 0 && <EmptyBoxes count={word.boxes.length} size="big" />}
               {moment === MOMENTS.length - 1 && (
                 <svg
                   role="img"

@@ -82,7 +82,7 @@ function Writing({ word, model }: { word: Word; model: TextModel }) {
         <>
           {word.boxes ? (
             <div className="flex h-40 shrink-0 items-center px-10">
-              <EmptyBoxes count={word.boxes} big />
+              <EmptyBoxes count={word.boxes} size="big" />
             </div>
           ) : (
             <Example model={model} />
