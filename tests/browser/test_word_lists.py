@@ -74,6 +74,9 @@ def test_a_ring_goes_step_by_step_on_the_board(page: Page, group: int):
     ring = page.get_by_role("list", name="Rings").get_by_role("button").first
     words = ring.inner_text().split(" · ")
     assert words[0] == "men"
+    page.get_by_role("button", name="Choose its words").click()
+    chosen = page.get_by_role("region", name="Chosen words").get_by_role("button", name=re.compile("^Leave"))
+    expect(chosen).to_have_count(len(words))  # all of them, not the last one
     page.get_by_role("link", name="On the board").click()
     expect(page.get_by_role("img", name="men", exact=True)).to_be_visible()
     page.keyboard.press("ArrowRight")
@@ -116,6 +119,7 @@ def test_a_sort_puts_one_word_after_another_where_it_belongs(page: Page, group: 
     words.first.click()  # left out by hand
     expect(words).to_have_count(7)
     page.get_by_role("link", name="On the board").click()
+    expect(page.get_by_text("1 of 7")).to_be_visible()
     for _ in range(7):
         page.keyboard.press("ArrowRight")
     expect(page.get_by_text("All of them are sorted.")).to_be_visible()

@@ -6,6 +6,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from firstloop.core.check.vocabulary.grades import Severity
+from firstloop.core.progress.coverage import not_yet_secure
 from firstloop.core.progress.evidence import Aspect, Day, from_token, in_word_evidence, weighed
 from firstloop.core.progress.mastery import State, standing, standings
 
@@ -66,3 +67,9 @@ def test_without_words_the_rule_is_what_it_was_and_with_them_days_can_still_be_f
         for end in range(len(history) + 1):
             folded = standings(history, Aspect.ALL)[end - 1] if end else None
             assert folded is None or folded == standing(history[:end], Aspect.ALL)
+
+
+def test_a_class_is_getting_wrong_what_a_third_of_it_does_not_have():
+    secure, learning, slipping = State.SECURE, State.LEARNING, State.SLIPPING
+    states = {"a": [secure, secure, learning], "b": [secure] * 3 + [slipping], "c": [secure], "d": [learning]}
+    assert not_yet_secure(states) == {"a", "d"}

@@ -12,7 +12,7 @@ from firstloop.core.families.sounds import read_sounds
 from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
 from firstloop.core.letterforms.words import word
-from firstloop.core.words.order import unit_sets
+from firstloop.core.words.order import unit_sets, words_by_set
 from firstloop.formats.word_bank import shipped_bank
 from firstloop.services import word_bank
 from firstloop.services.letters import LetterDrawing, drawing
@@ -58,15 +58,13 @@ def view(session: Session, class_id: int) -> SoundsView:
     """
     style = style_of_class(session, class_id)
     text = text_of(session, class_id)
-    sets: list[SoundSetView] = []
-    units: list[str] = []
-    for one in read_sounds(text):
-        units += one.units
-        drawn = [SoundUnit(unit, _unit(unit, style)) for unit in one.units]
-        sets.append(
-            SoundSetView(one.number, drawn, len(word_bank.present(session).only(None, frozenset(units))))
-        )
-    return SoundsView(text=text, sets=sets, own=text != shipped_order())
+    sets = read_sounds(text)
+    counts = words_by_set(word_bank.present(session), [one.units for one in sets])
+    views = [
+        SoundSetView(one.number, [SoundUnit(unit, _unit(unit, style)) for unit in one.units], words)
+        for one, words in zip(sets, counts, strict=True)
+    ]
+    return SoundsView(text=text, sets=views, own=text != shipped_order())
 
 
 def text_of(session: Session, class_id: int) -> str:

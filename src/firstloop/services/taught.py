@@ -11,6 +11,7 @@ from sqlalchemy.orm import Session
 from firstloop.core.check.vocabulary.grades import Level
 from firstloop.core.families.sounds import read_sounds
 from firstloop.core.letterforms.style import HouseStyle
+from firstloop.core.progress.coverage import not_yet_secure
 from firstloop.core.progress.mastery import State
 from firstloop.core.words.bank import Bank
 from firstloop.core.words.pace import Pace, pace
@@ -24,9 +25,6 @@ from firstloop.store.styles import style_of_class
 from firstloop.store.tables import Child, SchoolClass
 
 _SCHEME = "by-movement"
-_WRONG_SHARE = 1 / 3  # of the children who have begun a letter: from then on the class is getting it wrong
-_STAY = frozenset({"will", "may", "mark"})  # names that no sentence can do without as words
-_NOT_YET = (State.LEARNING, State.SLIPPING)
 
 
 @dataclass(frozen=True)
@@ -92,7 +90,7 @@ def ground(session: Session, asked: Asked) -> Ground:
     )
     due, wrong = _due_and_wrong(session, school_class, child, asked.on)
     return Ground(
-        bank=_without(word_bank.present(session), word_bank.names(session) - _STAY),
+        bank=_without(word_bank.present(session), word_bank.names(session)),
         style=style_of_class(session, asked.class_id),
         taught=taught,
         newest=newest,
@@ -105,8 +103,8 @@ def ground(session: Session, asked: Asked) -> Ground:
 
 @lru_cache(maxsize=8)
 def _without(bank: Bank, names: frozenset[str]) -> Bank:
-    """The bank without words that are a child's first name here."""
-    return Bank(tuple(word for word in bank if word.text not in names))
+    """Kept, so that what is worked out of it is kept too."""
+    return bank.without_names(names)
 
 
 def unit_order(session: Session, class_id: int) -> list[tuple[str, ...]]:
@@ -154,15 +152,11 @@ def _due_and_wrong(
     session: Session, school_class: SchoolClass, child: Child | None, on: date
 ) -> tuple[frozenset[str], frozenset[str]]:
     due: set[str] = set()
-    begun: dict[str, int] = {}
-    wanting: dict[str, int] = {}
+    states: dict[str, list[State]] = {}
     for cell in store.cells(session, school_class.id, "all", on):
         if child is not None and cell.child_id != child.id:
             continue
         if cell.due is not None and cell.due <= on:
             due.add(cell.letter)
-        begun[cell.letter] = begun.get(cell.letter, 0) + 1
-        wanting[cell.letter] = wanting.get(cell.letter, 0) + (State(cell.state) in _NOT_YET)
-    return frozenset(due), frozenset(
-        char for char, count in begun.items() if wanting[char] and wanting[char] >= _WRONG_SHARE * count
-    )
+        states.setdefault(cell.letter, []).append(State(cell.state))
+    return frozenset(due), not_yet_secure(states)

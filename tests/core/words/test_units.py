@@ -136,3 +136,10 @@ def test_a_bank_of_some_letters_and_units_has_those_words_and_no_others(letters,
     for word in BANK:
         assert (word.text in inside) == (set(word.text) <= letters and set(word.units) <= units)
     assert isinstance(own, Bank)
+
+
+def test_a_childs_first_name_is_no_word_but_where_no_sentence_can_do_without():
+    own = BANK.without_names(frozenset({"robin", "will", "bram"}))
+    assert "robin" not in own
+    assert "will" in own
+    assert len(own) == len(BANK) - 1

@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
+from firstloop.core.progress.mastery import State
+
 
 @dataclass(frozen=True)
 class Covered:
@@ -24,6 +26,23 @@ class Covered:
     taught: int
     last_alone: int | None
     not_since: tuple[int, ...]
+
+
+_WRONG_SHARE = 1 / 3  # of the children who have begun a letter
+
+
+def not_yet_secure(states: Mapping[str, Sequence[State]]) -> frozenset[str]:
+    """Letters that a third or more of those who have begun them are learning, or slipping in.
+
+    Parameters
+    ----------
+    states : mapping
+        For every letter how it stands with each child who has begun it: with one child, its own state.
+    """
+    wanting = {char: sum(one is not State.SECURE for one in some) for char, some in states.items()}
+    return frozenset(
+        char for char, count in wanting.items() if count and count >= _WRONG_SHARE * len(states[char])
+    )
 
 
 def coverage(

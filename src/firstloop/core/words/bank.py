@@ -10,6 +10,8 @@ from itertools import pairwise
 
 from firstloop.core.words.units import WORD_MOST, UnitError, spell
 
+_STAY = frozenset({"will", "may", "mark"})  # words that are names as well
+
 
 class Kind(StrEnum):
     """What a word does in a sentence."""
@@ -112,6 +114,10 @@ class Bank:
                 if (letters is None or word.letters <= letters) and (units is None or word.sounds <= units)
             )
         )
+
+    def without_names(self, names: frozenset[str]) -> Bank:
+        """The bank without first names of children, but for the words that no sentence can do without."""
+        return Bank(tuple(word for word in self.words if word.text in _STAY or word.text not in names))
 
     def after(self, changes: Iterable[Change]) -> Bank:
         """The bank with what a school changed; of two changes of one word the later one holds."""

@@ -15,6 +15,7 @@ export function useChosen() {
     words,
     toggle: (word: string) =>
       keep(words.includes(word) ? words.filter((one) => one !== word) : [...words, word]),
+    add: (more: string[]) => keep([...new Set([...words, ...more])]),
     clear: () => keep([]),
   };
 }

@@ -6,8 +6,7 @@ const OPEN = 150; // room left for what is missing, units
 const BESIDE = 34;
 
 /** A word in the class's hand with one sound left open, as a short stroke on the base line. */
-export function GapDrawn({ gap, shown = false }: { gap: Gap; shown?: boolean }) {
-  if (shown) return <LinePiece drawing={gap.word.drawing} />;
+export function GapDrawn({ gap }: { gap: Gap }) {
   const { before: first, after: second } = gap;
   const gapAt = LEFT + (first ? widthOf(first) + BESIDE : 0);
   const room = OPEN * Math.max(1, Math.max(...gap.options.map((one) => one.replace("_", "").length)) * 0.75);

@@ -1,7 +1,7 @@
 import clsx from "clsx";
 import type { ReactNode } from "react";
 import type { DrawnWord, LetterDrawing } from "@/api/client";
-import { Glyph, PALE, widthOf } from "@/line/Letter";
+import { Glyph, widthOf } from "@/line/Letter";
 import { Lines } from "@/line/Strip";
 
 const TOP = -230;
@@ -17,10 +17,10 @@ const LEAST_PX = 132;
 export const widthPx = (drawing: LetterDrawing) =>
   Math.max(LEAST_PX, Math.ceil((widthOf(drawing) + 3 * LEFT) / UNITS_A_PX));
 
-type StripProps = { drawing?: LetterDrawing; pale?: boolean; className?: string; children?: ReactNode };
+type StripProps = { drawing?: LetterDrawing; children?: ReactNode };
 
 /** A piece of the line, as wide as there is room, with a word at its left. */
-export function LinePiece({ drawing, pale = false, className, children }: StripProps) {
+export function LinePiece({ drawing, children }: StripProps) {
   return (
     <svg
       aria-hidden="true"
@@ -28,17 +28,10 @@ export function LinePiece({ drawing, pale = false, className, children }: StripP
       height={LINE_PX}
       viewBox={`0 ${TOP} ${FAR} ${TALL}`}
       preserveAspectRatio="xMinYMid slice"
-      className={clsx("block", className)}
+      className="block"
     >
       <Lines from={0} to={FAR} />
-      {drawing && (
-        <Glyph
-          letter={drawing}
-          x={LEFT - (drawing.bounds[0] ?? 0)}
-          weight={10}
-          {...(pale && { colour: PALE })}
-        />
-      )}
+      {drawing && <Glyph letter={drawing} x={LEFT - (drawing.bounds[0] ?? 0)} weight={10} />}
       {children}
     </svg>
   );

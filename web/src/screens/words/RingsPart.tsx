@@ -30,7 +30,7 @@ export function RingsPart() {
   const { get, set, whose, some, search } = asked;
   const query = useRings(id, { ...whose, ...some<Rings>(MINE) });
   const [at, setAt] = useState(0);
-  const { words, toggle } = useChosen();
+  const { add } = useChosen();
   return (
     <>
       <p className="text-large leading-[52px]">
@@ -113,12 +113,7 @@ export function RingsPart() {
                   >
                     On the board
                   </LinkButton>
-                  <Button
-                    look="quiet"
-                    onClick={() => {
-                      for (const word of textsOf(ring)) if (!words.includes(word)) toggle(word);
-                    }}
-                  >
+                  <Button look="quiet" onClick={() => add(textsOf(ring))}>
                     Choose its words
                   </Button>
                 </div>

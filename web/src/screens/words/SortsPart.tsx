@@ -35,7 +35,7 @@ export function useSortAsked() {
 export function SortsPart() {
   const { asked, unit, place, verb, left, query, kept } = useSortAsked();
   const { get, set, search } = asked;
-  const { words, toggle } = useChosen();
+  const { words, add } = useChosen();
   const belongs = new Map(kept.map((one) => [one.word.text, one.belongs]));
   const kind = (text: string) => (belongs.get(text) ? verb.replace(/^(\w+)/, "$1s") : "does not");
   return (
@@ -95,9 +95,7 @@ export function SortsPart() {
               <Button
                 look="quiet"
                 className="mt-2 self-start"
-                onClick={() => {
-                  for (const { word } of kept) if (!words.includes(word.text)) toggle(word.text);
-                }}
+                onClick={() => add(kept.map(({ word }) => word.text))}
               >
                 Choose all of them
               </Button>

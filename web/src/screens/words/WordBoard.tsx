@@ -58,12 +58,18 @@ function Kind({ kind }: { kind: string | undefined }) {
   return kind === "dictation" ? <BoxBoard /> : <SortBoard />;
 }
 
-type StepsProps = { at: number; most: number; onStep: (at: number) => void; children?: ReactNode };
+type StepsProps = {
+  at: number;
+  most: number;
+  onStep: (step: (now: number) => number) => void;
+  children?: ReactNode;
+};
 
 /** On and back, by button or key. */
 function Steps({ at, most, onStep, children }: StepsProps) {
-  const on = () => at < most && onStep(at + 1);
-  const back = () => at > 0 && onStep(at - 1);
+  // keys may come quicker than the page is drawn: none of them is lost
+  const on = () => onStep((now) => Math.min(most, now + 1));
+  const back = () => onStep((now) => Math.max(0, now - 1));
   useKeys({ ArrowRight: on, ArrowLeft: back, " ": on });
   return (
     <footer className="flex flex-wrap items-center gap-2">

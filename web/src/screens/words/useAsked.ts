@@ -34,5 +34,3 @@ export function useAsked() {
     ) as Partial<Query>;
   return { search, get, set, whose: some<Whose>(WHOSE), some };
 }
-
-export type SetAsked = ReturnType<typeof useAsked>["set"];
