@@ -155,3 +155,24 @@ def most_due(due: Sequence[Due], others: Sequence[str], most: int) -> list[str]:
     """The letters that most need to be written again; where too few are due, those of `others` follow."""
     chars = [one.char for one in sorted(due, key=lambda one: (-one.need, one.char))]
     return [*chars, *(char for char in others if char not in chars)][:most]
+
+
+class Forecast:
+    """Letters as they would be remembered, were each written mostly well whenever it is asked for."""
+
+    def __init__(self) -> None:
+        self._cards: dict[str, Card] = {}
+
+    def written(self, char: str, day: int) -> None:
+        """Take a letter for written on a day."""
+        card = self._cards.get(char) or Card(0, due=_moment(day))
+        self._cards[char], _ = _SCHEDULER.review_card(card, Rating.Good, _moment(day))
+
+    def due(self, day: int, family: Mapping[str, str]) -> list[Due]:
+        """Letters due on a day, with how much of each would be forgotten."""
+        found = []
+        for char, card in self._cards.items():
+            read = _read(card)
+            if read is not None and read.due <= day and char in family:
+                found.append(Due(char, family[char], 1 - read.remembered(day)))
+        return found

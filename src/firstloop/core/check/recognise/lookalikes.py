@@ -93,3 +93,19 @@ def are_alike(one: str, other: str, style: HouseStyle = DEFAULT_STYLE) -> bool:
     """Whether two letters are easily taken for one another."""
     pairs = ((one, other), (other, one))
     return any(b in {found.char for found in look_alikes(a, style)} for a, b in pairs)
+
+
+CONFUSED_XH = 0.1
+
+
+def are_confused(one: str, other: str, style: HouseStyle = DEFAULT_STYLE) -> bool:
+    """Whether one letter is nearly the other, as it stands, mirrored or turned: b and d, n and u.
+
+    Letters that differ by their stem only are not meant: what they share makes them a family, and they
+    are learnt side by side.
+    """
+    return any(
+        found.char == b and found.how is not Likeness.STEM and found.cost_xh < CONFUSED_XH
+        for a, b in ((one, other), (other, one))
+        for found in look_alikes(a, style)
+    )

@@ -1,0 +1,125 @@
+"""A plan: every lesson of a term with the letters that are new in it, and what came of those that were held."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+from enum import StrEnum
+
+from firstloop.core.planning.orders import Lessons
+from firstloop.core.planning.term import Kind, Slot
+
+
+class Came(StrEnum):
+    """What became of a lesson."""
+
+    PLANNED = "planned"
+    HELD = "held"
+    CUT = "cut"
+    MISSED = "missed"
+
+
+@dataclass(frozen=True)
+class Lesson:
+    """One lesson.
+
+    Parameters
+    ----------
+    key : int
+        Tells it from all others, wherever it moves.
+    new : tuple of str
+        Letters that are planned to be new in it.
+    locked : bool
+        Whether nothing may move it or its letters.
+    shown : tuple of str or None
+        Letters that were shown, once that was told; none of them where the lesson was missed.
+    """
+
+    key: int
+    day: int
+    minutes: int
+    kind: Kind
+    new: tuple[str, ...] = ()
+    locked: bool = False
+    shown: tuple[str, ...] | None = None
+    missed: bool = False
+
+    @property
+    def came(self) -> Came:
+        """What became of it, as far as it was told."""
+        if self.missed:
+            return Came.MISSED
+        if self.shown is None:
+            return Came.PLANNED
+        return Came.HELD if set(self.new) <= set(self.shown) else Came.CUT
+
+    @property
+    def taught(self) -> tuple[str, ...]:
+        """Letters new in it: those shown, or else those planned."""
+        return self.new if self.shown is None else self.shown
+
+    @property
+    def not_shown(self) -> tuple[str, ...]:
+        """Letters that were planned and not shown."""
+        return () if self.shown is None else tuple(char for char in self.new if char not in self.shown)
+
+
+@dataclass(frozen=True)
+class Plan:
+    """The lessons of a term in order of their days.
+
+    Parameters
+    ----------
+    left : tuple of str
+        Letters for which there is no lesson.
+    dropped : tuple of (key, day)
+        Lessons that were in the plan once, with their last day.
+    """
+
+    lessons: tuple[Lesson, ...]
+    left: tuple[str, ...] = ()
+    dropped: tuple[tuple[int, int], ...] = ()
+
+    @property
+    def days(self) -> Mapping[str, int]:
+        """Day on which each letter is or was new."""
+        return {char: one.day for one in self.lessons for char in one.taught}
+
+    def lesson(self, key: int) -> Lesson:
+        """One lesson.
+
+        Raises
+        ------
+        KeyError
+        """
+        return {one.key: one for one in self.lessons}[key]
+
+    def taught_by(self, day: int) -> tuple[str, ...]:
+        """Letters that are taught by the end of a day, in their order."""
+        return tuple(char for one in self.lessons if one.day <= day for char in one.taught)
+
+    def with_lesson(self, new: Lesson) -> Plan:
+        """The plan with one lesson as it is now."""
+        return replace(self, lessons=tuple(new if one.key == new.key else one for one in self.lessons))
+
+
+def spread(slots: Sequence[Slot], lessons: Lessons, left: tuple[str, ...] = (), first_key: int = 1) -> Plan:
+    """Deal lessons with letters out over the slots kept for new ones.
+
+    Where there are more slots than lessons they are spread evenly, and those between are for words.
+    """
+    new = [i for i, slot in enumerate(slots) if slot.kind is Kind.NEW]
+    at = {new[i * len(new) // len(lessons)]: chars for i, chars in enumerate(lessons)}
+    return Plan(
+        tuple(
+            Lesson(
+                first_key + i,
+                slot.day,
+                slot.minutes,
+                Kind.WORDS if slot.kind is Kind.NEW and i not in at else slot.kind,
+                at.get(i, ()),
+            )
+            for i, slot in enumerate(slots)
+        ),
+        left,
+    )

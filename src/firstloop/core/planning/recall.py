@@ -1,0 +1,48 @@
+"""Which letters are likely to be due in the lessons of a plan."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Mapping
+
+from firstloop.core.planning.plan import Plan
+from firstloop.core.progress.review import Due, Forecast, recall_row
+
+
+def recalls(
+    plan: Plan, family: Mapping[str, str], alike: Callable[[str, str], bool], known: Iterable[str] = ()
+) -> dict[int, str]:
+    """Letters to recall in each lesson, by its key.
+
+    Taken is that every letter is written mostly well in its lesson and in every recall row. Letters of
+    the families that are new in a lesson are not recalled in it; a lesson kept free recalls none.
+
+    Parameters
+    ----------
+    family : mapping
+        Family of every letter.
+    alike : callable
+        Whether two letters are easily taken for one another.
+    known : iterable of str
+        Letters that were taught before the term.
+    """
+    forecast = Forecast()
+    first = plan.lessons[0].day if plan.lessons else 0
+    for char in known:
+        forecast.written(char, first - 1)
+    out: dict[int, str] = {}
+    for lesson in plan.lessons:
+        if lesson.missed:
+            out[lesson.key] = ""
+            continue
+        new = {family.get(char) for char in lesson.taught}
+        due = [one for one in forecast.due(lesson.day, family) if one.family not in new]
+        out[lesson.key] = row_of(due, lesson.taught, alike)
+        for char in (*lesson.taught, *out[lesson.key]):
+            forecast.written(char, lesson.day)
+    return out
+
+
+def row_of(due: list[Due], new: Iterable[str], alike: Callable[[str, str], bool]) -> str:
+    """A recall row beside letters that are new: nothing in it is easily taken for one of them."""
+    letters = list(new)
+    return recall_row([one for one in due if not any(alike(one.char, char) for char in letters)], alike)
