@@ -28,6 +28,7 @@ MARGIN_MM = 18.0
 PLAIN, BOLD = "atkinson-hyperlegible-next-regular", "atkinson-hyperlegible-next-bold"  # as on the screens
 _INK, _LINE, _FAINT, _BAND, _GRAPHITE = "#1b2a44", "#5b78a6", "#b9c6da", "#f5eee0", "#565f6e"
 _PALE = "#c8d1e0"
+_BRICK = "#a63a24"
 
 
 def _fonts() -> None:
@@ -206,6 +207,15 @@ class Pages:
         for place in range(count):
             x = (x_mm + place * size_mm) * mm
             c.rect(x, self._y(top_mm + size_mm), size_mm * mm, size_mm * mm, stroke=1, fill=0)
+
+    def cross(self, x_mm: float, top_mm: float, width_mm: float, height_mm: float) -> None:
+        """Two lines through what is not to be written so."""
+        c = self._canvas
+        c.setStrokeColor(_BRICK)
+        c.setLineWidth(1.2)
+        left, right = x_mm * mm, (x_mm + width_mm) * mm
+        c.line(left, self._y(top_mm), right, self._y(top_mm + height_mm))
+        c.line(left, self._y(top_mm + height_mm), right, self._y(top_mm))
 
     def _thickness(self, weight_mm: float, pale: bool) -> None:
         c = self._canvas

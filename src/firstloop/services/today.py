@@ -168,6 +168,20 @@ def today(session: Session, class_id: int, on: date) -> Today:
     )
 
 
+def groups_now(session: Session, class_id: int, on: date) -> list[TeachGroup]:
+    """Children to take aside together, as the teacher changed the groups or as they are worked out.
+
+    Raises
+    ------
+    NotFoundError
+    """
+    school_class = get_class(session, class_id)
+    begun = {cell.letter for cell in store.cells(session, class_id, "all", on)}
+    family = signs(session, school_class, begun).family
+    needed = needs(within_month(term_slips(session, class_id, on), on), family)
+    return _groups(session, school_class, needed)[0]
+
+
 def covered(session: Session, class_id: int, on: date) -> list[CoveredView]:
     """Every letter taught, with the children who have not written it alone since.
 

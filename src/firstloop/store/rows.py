@@ -19,6 +19,7 @@ from firstloop.store.errors import ConflictError, NotFoundError
 from firstloop.store.school import school_time
 from firstloop.store.tables import Attempt, Base, Change, Child, Mark, Result, Row, line_columns
 
+_PACE_ROWS = 120
 _SPEED_ROWS, _SPEEDS_LEAST = 6, 8
 _WHOLE = (selectinload(Attempt.result), selectinload(Attempt.mark))
 _ROW = Base.metadata.tables["row"]
@@ -390,3 +391,18 @@ def letters_before(session: Session, class_id: int, letter: str) -> list[str]:
     first = {char: at for char, at in session.execute(begun)}
     new = letter not in first
     return sorted(char for char, at in first.items() if new or at < first[letter])
+
+
+def letter_spans(session: Session, class_id: int) -> list[float]:
+    """Seconds from one letter of a row to the next, in the latest rows of a class."""
+    latest = (
+        select(Row.id)
+        .join(Child, Child.id == Row.child_id)
+        .where(Child.class_id == class_id)
+        .order_by(Row.started_at.desc())
+        .limit(_PACE_ROWS)
+    )
+    moment = func.julianday(Attempt.written_at)
+    since = moment - func.lag(moment).over(partition_by=Attempt.row_id, order_by=Attempt.position)
+    found = session.scalars(select(since * 86_400.0).where(Attempt.row_id.in_(latest.scalar_subquery())))
+    return [float(one) for one in found if one is not None]

@@ -502,3 +502,39 @@ class DictatedWord(Base):
 
     child: Mapped[Child] = relationship(back_populates="dictated")
     word: Mapped[WrittenWord | None] = relationship(back_populates="dictated")
+
+
+class PlanStep(Base):
+    """A step in planning a class's term; the latest is the plan that holds.
+
+    ``said`` is what moved by it, as messages of the catalogue; ``number`` grows by one with every change,
+    also when a step is taken back.
+    """
+
+    __tablename__ = "plan_step"
+    __table_args__ = NUMBERED
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    class_id: Mapped[int] = mapped_column(ForeignKey("school_class.id", ondelete="CASCADE"), index=True)
+    number: Mapped[int]
+    made_at: Mapped[datetime] = mapped_column(UtcDateTime)
+    said: Mapped[list[str]] = mapped_column(JSON, default=list)
+    document: Mapped[dict[str, Any]] = mapped_column(JSON)
+
+
+class HeldLesson(Base):
+    """A lesson that was run: what was done of it when. No change of a plan touches it.
+
+    ``parts`` are the parts gone through, each with its key, when it was begun, and whether it was skipped.
+    """
+
+    __tablename__ = "held_lesson"
+    __table_args__ = (UniqueConstraint("class_id", "lesson"), NUMBERED)
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    class_id: Mapped[int] = mapped_column(ForeignKey("school_class.id", ondelete="CASCADE"))
+    lesson: Mapped[int]
+    day: Mapped[date] = mapped_column(Date, index=True)
+    started_at: Mapped[datetime] = mapped_column(UtcDateTime)
+    finished_at: Mapped[datetime | None] = mapped_column(UtcDateTime)
+    parts: Mapped[list[dict[str, Any]]] = mapped_column(JSON, default=list)

@@ -171,8 +171,14 @@ def letters_in_words(
 _LATEST = 300  # words of a class by which its pace is told
 
 
-def durations(session: Session, class_id: int) -> list[tuple[int, float]]:
-    """How many letters each of the latest words of a class has, and how long it took, seconds."""
+def durations(session: Session, class_id: int, lines: bool | None = None) -> list[tuple[int, float]]:
+    """How many letters each of the latest words of a class has, and how long it took, seconds.
+
+    Parameters
+    ----------
+    lines : bool, optional
+        Only lines of several words, or only single words; all without it.
+    """
     took = func.json_extract(WrittenWord.ink, "$[#-1].t[#-1]")
     query = (
         select(func.length(func.replace(WrittenWord.text, " ", "")), took / 1000.0)
@@ -181,6 +187,8 @@ def durations(session: Session, class_id: int) -> list[tuple[int, float]]:
         .order_by(WrittenWord.started_at.desc())
         .limit(_LATEST)
     )
+    if lines is not None:
+        query = query.where((func.instr(WrittenWord.text, " ") > 0) == lines)
     return [(int(letters), float(s)) for letters, s in session.execute(query) if s is not None]
 
 

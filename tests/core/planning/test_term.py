@@ -51,10 +51,8 @@ def test_one_lesson_in_six_is_kept_free(term):
 
 def test_holidays_with_a_weekend_between_are_one_break_and_a_day_off_is_none():
     friday, next_monday = MONDAY + 4, MONDAY + 7
-    term = Term(
-        MONDAY - 14, MONDAY + 60, (15, 0, 0, 15, 0, 0, 0),
-        (Holiday(friday - 2, friday), Holiday(next_monday, next_monday + 1), Holiday(MONDAY + 30, MONDAY + 30)),
-    )  # fmt: skip
+    off = [(friday - 2, friday), (next_monday, next_monday + 1), (MONDAY + 30, MONDAY + 30)]
+    term = Term(MONDAY - 14, MONDAY + 60, (15, 0, 0, 15, 0, 0, 0), tuple(Holiday(*one) for one in off))
     assert [(one.first, one.last) for one in term.breaks] == [(friday - 2, next_monday + 1)]
 
 

@@ -22,9 +22,12 @@ from firstloop.core.ink import InkError
 from firstloop.core.letterforms.library import UnknownLetterError
 from firstloop.core.letterforms.style import StyleError
 from firstloop.core.patter import WordsError
+from firstloop.core.planning.changes import ChangeError
+from firstloop.core.planning.term import TermError
 from firstloop.core.ruling import RulingError
 from firstloop.core.words.dictation import DictationError
 from firstloop.core.words.units import UnitError
+from firstloop.formats.calendar_file import CalendarError
 from firstloop.formats.child_zip import ChildFileError
 from firstloop.formats.word_bank import WordListError
 from firstloop.services.word_bank import WordError
@@ -63,6 +66,9 @@ STATUS: dict[type[Exception], int] = {
     RuleError: 400,
     SoundError: 400,
     DictationError: 400,
+    TermError: 400,
+    ChangeError: 409,
+    CalendarError: 400,
     UnitError: 400,
     WordError: 400,
     WordListError: 400,

@@ -18,7 +18,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from firstloop.core.planning.course import MOST_NEW
-from firstloop.core.planning.plan import Lesson, Plan
+from firstloop.core.planning.plan import Lesson, Plan, is_open
 from firstloop.core.planning.term import Kind, Slot
 
 FULLER_COST, FREE_COST, LEFT_COST = 3.0, 1.0, 1000.0
@@ -45,7 +45,8 @@ class Changed:
     moved: tuple[Moved, ...]
 
 
-def _told(before: Plan, after: Plan) -> Changed:
+def told(before: Plan, after: Plan) -> Changed:
+    """A changed plan with what moved in it."""
     was, now = _days(before), _days(after)
     chars = [*dict.fromkeys([*now, *was])]
     return Changed(
@@ -59,11 +60,6 @@ def _days(plan: Plan) -> dict[str, int]:
     dealt out again."""
     out = {char: one.day for one in plan.lessons for char in one.not_shown}
     return {**out, **plan.days}
-
-
-def is_open(lesson: Lesson, today: int) -> bool:
-    """Whether letters may still be dealt into a lesson, or out of it."""
-    return lesson.day >= today and not lesson.locked and lesson.shown is None
 
 
 def _open(plan: Plan, today: int) -> list[Lesson]:
@@ -95,7 +91,7 @@ def move_letter(plan: Plan, char: str, key: int, today: int) -> Changed:
     stands = wanted.get(char, len(lessons))  # what makes room goes to where the letter came from
     at = sum(wanted.get(one, len(lessons)) < place + (stands < place) for one in order)
     wanted[char] = place
-    return _told(plan, _dealt(plan_now, lessons, [*order[:at], char, *order[at:]], wanted, {char: place}))
+    return told(plan, _dealt(plan_now, lessons, [*order[:at], char, *order[at:]], wanted, {char: place}))
 
 
 def move_lesson(plan: Plan, key: int, to_key: int, today: int) -> Changed:
@@ -113,9 +109,7 @@ def move_lesson(plan: Plan, key: int, to_key: int, today: int) -> Changed:
         raise ChangeError("there are no letters in this lesson to take elsewhere")
     low, high = sorted((source.day, target.day))
     row = [
-        one
-        for one in _open(plan, today)
-        if low <= one.day <= high and (one.new or one.key in (key, to_key))
+        one for one in _open(plan, today) if low <= one.day <= high and (one.new or one.key in (key, to_key))
     ]
     if not target.new and target.kind is Kind.RECALL:
         row = [one for one in plan.lessons if one.key in (key, to_key)]
@@ -129,7 +123,7 @@ def move_lesson(plan: Plan, key: int, to_key: int, today: int) -> Changed:
     now = plan
     for lesson, chars in zip(row, held, strict=True):
         now = now.with_lesson(_holding(lesson, chars))
-    return _told(plan, now)
+    return told(plan, now)
 
 
 def lock(plan: Plan, key: int, locked: bool, today: int) -> Plan:
@@ -141,7 +135,7 @@ def lock(plan: Plan, key: int, locked: bool, today: int) -> Plan:
         If the lesson is over.
     """
     lesson = plan.lesson(key)
-    if lesson.day < today:
+    if lesson.day < today or lesson.shown is not None:
         raise ChangeError("this lesson is over")
     return plan.with_lesson(replace(lesson, locked=locked))
 
@@ -157,17 +151,22 @@ def tell(plan: Plan, key: int, shown: Sequence[str] | None, today: int) -> Chang
     Raises
     ------
     ChangeError
-        If the lesson is still to come.
+        If the lesson is said to be missed and is still to come, or a letter is not of this plan.
     """
     lesson = plan.lesson(key)
-    if lesson.day > today:
+    if lesson.day > today and shown is None:
         raise ChangeError("this lesson is still to come")
-    told = replace(lesson, shown=tuple(shown or ()), missed=shown is None, locked=False)
+    for char in shown or ():
+        if char not in plan.left and not any(char in (*one.new, *one.taught) for one in plan.lessons):
+            raise ChangeError(f"{char} is not in this plan")
+    now_told = replace(lesson, shown=tuple(shown or ()), missed=shown is None, locked=False)
     # a letter shown here is no longer to come anywhere, and one told again of late is not dealt out twice
-    elsewhere = {char for one in plan.lessons if one.key != key and one.shown is not None for char in one.shown}
-    told = replace(told, shown=tuple(char for char in told.shown or () if char not in elsewhere))
-    now = _without(plan.with_lesson(told), key, set(told.shown or ()))
-    return _told(plan, settled(now, today))
+    elsewhere = {
+        char for one in plan.lessons if one.key != key and one.shown is not None for char in one.shown
+    }
+    seen = tuple(char for char in now_told.shown or () if char not in elsewhere)
+    now = _without(plan.with_lesson(replace(now_told, shown=seen)), key, set(seen))
+    return told(plan, settled(now, today))
 
 
 def _without(plan: Plan, key: int, chars: set[str]) -> Plan:
@@ -180,7 +179,7 @@ def _without(plan: Plan, key: int, chars: set[str]) -> Plan:
     return replace(plan, lessons=lessons, left=tuple(char for char in plan.left if char not in chars))
 
 
-def settled(plan: Plan, today: int, first_key: int | None = None) -> Plan:
+def settled(plan: Plan, today: int) -> Plan:
     """Deal out what has no lesson: letters that were not shown, first, and those left."""
     lessons = _open(plan, today)
     wanted = _wanted(lessons)
@@ -230,7 +229,7 @@ def new_days(plan: Plan, slots: Sequence[Slot], today: int) -> Changed:
     day_of = {**{char: one.day for one in open_lessons for char in one.new}, **{c: d for d, c in homeless}}
     order = sorted(wanted, key=lambda char: day_of[char])
     left = [char for char in now.left if char not in wanted]
-    return _told(plan, _dealt(now, open_lessons, [*order, *left], wanted, {}))
+    return told(plan, _dealt(now, open_lessons, [*order, *left], wanted, {}))
 
 
 def _to_change(plan: Plan, key: int, today: int) -> Lesson:

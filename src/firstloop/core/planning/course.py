@@ -72,9 +72,7 @@ def course(
     kept, left = _that_fit([one for one in families if one.chars], lessons)
     counts = [-(-len(one.chars) // MOST_NEW) for one in kept]
     for _ in range(lessons - sum(counts)):
-        fullest = max(
-            range(len(kept)), key=lambda i: (len(kept[i].chars) / counts[i], -i), default=None
-        )
+        fullest = max(range(len(kept)), key=lambda i: (len(kept[i].chars) / counts[i], -i), default=None)
         if fullest is None or counts[fullest] == len(kept[fullest].chars):
             break
         counts[fullest] += 1

@@ -197,8 +197,8 @@ _BETTER: tuple[tuple[Cut, _Better], ...] = (
     (Cut.ALONE, _alone(6)),
     (Cut.WORD, _words(4)),
     (Cut.WORD, _words(6)),
+    (Cut.ALONE, _alone(8)),
     (Cut.WORD, _words(8)),
-    (Cut.WORD, _words(12)),
 )
 """What makes a lesson better, the most worth first."""
 

@@ -97,13 +97,17 @@ class Search:
         Shakes what was found.
     """
 
-    def __init__(self, course: Course, days: Sequence[int], measure: Measure, rng: np.random.Generator) -> None:
+    def __init__(
+        self, course: Course, days: Sequence[int], measure: Measure, rng: np.random.Generator
+    ) -> None:
         count = course.lessons
         self._course = course
         self._days = [days[i * len(days) // count] for i in range(count)]
         self._measure = measure
         self._rng = rng
-        self._start = _Arrangement(tuple(range(len(course.parts))), tuple(one.chars for one in course.families))
+        self._start = _Arrangement(
+            tuple(range(len(course.parts))), tuple(one.chars for one in course.families)
+        )
 
     @property
     def days(self) -> list[int]:
@@ -216,5 +220,7 @@ def _swapped(chars: tuple[str, ...], i: int, j: int) -> tuple[str, ...]:
     return tuple(out)
 
 
-def _with(letters: tuple[tuple[str, ...], ...], family: int, chars: tuple[str, ...]) -> tuple[tuple[str, ...], ...]:
+def _with(
+    letters: tuple[tuple[str, ...], ...], family: int, chars: tuple[str, ...]
+) -> tuple[tuple[str, ...], ...]:
     return (*letters[:family], chars, *letters[family + 1 :])

@@ -1,4 +1,4 @@
-"""A plan: every lesson of a term with the letters that are new in it, and what came of those that were held."""
+"""A plan: every lesson of a term with the letters new in it, and what came of those that are over."""
 
 from __future__ import annotations
 
@@ -103,23 +103,38 @@ class Plan:
         return replace(self, lessons=tuple(new if one.key == new.key else one for one in self.lessons))
 
 
-def spread(slots: Sequence[Slot], lessons: Lessons, left: tuple[str, ...] = (), first_key: int = 1) -> Plan:
-    """Deal lessons with letters out over the slots kept for new ones.
-
-    Where there are more slots than lessons they are spread evenly, and those between are for words.
-    """
-    new = [i for i, slot in enumerate(slots) if slot.kind is Kind.NEW]
-    at = {new[i * len(new) // len(lessons)]: chars for i, chars in enumerate(lessons)}
+def empty(slots: Sequence[Slot], first_key: int = 1) -> Plan:
+    """A plan of lessons that hold nothing yet."""
     return Plan(
-        tuple(
-            Lesson(
-                first_key + i,
-                slot.day,
-                slot.minutes,
-                Kind.WORDS if slot.kind is Kind.NEW and i not in at else slot.kind,
-                at.get(i, ()),
-            )
-            for i, slot in enumerate(slots)
-        ),
-        left,
+        tuple(Lesson(first_key + i, slot.day, slot.minutes, slot.kind) for i, slot in enumerate(slots))
     )
+
+
+def is_open(lesson: Lesson, today: int) -> bool:
+    """Whether letters may still be dealt into a lesson, or out of it."""
+    return lesson.day >= today and not lesson.locked and lesson.shown is None
+
+
+def room(plan: Plan, slots: Sequence[Slot], today: int) -> tuple[int, ...]:
+    """Days of the lessons that are open and kept for new letters."""
+    kept = {slot.day for slot in slots if slot.kind is Kind.NEW}
+    return tuple(one.day for one in plan.lessons if is_open(one, today) and one.day in kept)
+
+
+def dealt(plan: Plan, slots: Sequence[Slot], lessons: Lessons, left: tuple[str, ...], today: int) -> Plan:
+    """Deal lessons with letters out anew over the lessons that are open and kept for new ones.
+
+    Where there are more of these than lessons the letters are spread evenly, and those between are for words.
+    """
+    days = room(plan, slots, today)
+    chars = {days[i * len(days) // len(lessons)]: one for i, one in enumerate(lessons)}
+    kinds = {slot.day: slot.kind for slot in slots}
+
+    def held(lesson: Lesson) -> Lesson:
+        if not is_open(lesson, today):
+            return lesson
+        kind = kinds.get(lesson.day, lesson.kind)
+        kind = Kind.WORDS if kind is Kind.NEW and lesson.day not in chars else kind
+        return replace(lesson, kind=kind, new=chars.get(lesson.day, ()))
+
+    return replace(plan, lessons=tuple(map(held, plan.lessons)), left=left)

@@ -8,13 +8,20 @@ from firstloop.core.planning.plan import Plan
 from firstloop.core.progress.review import Due, Forecast, recall_row
 
 
+SOON_DAYS = 7  # what falls due before the next week is over is taken along
+
+
 def recalls(
-    plan: Plan, family: Mapping[str, str], alike: Callable[[str, str], bool], known: Iterable[str] = ()
+    plan: Plan,
+    family: Mapping[str, str],
+    alike: Callable[[str, str], bool],
+    known: Iterable[str] = (),
+    really: Mapping[int, str] | None = None,
 ) -> dict[int, str]:
     """Letters to recall in each lesson, by its key.
 
     Taken is that every letter is written mostly well in its lesson and in every recall row. Letters of
-    the families that are new in a lesson are not recalled in it; a lesson kept free recalls none.
+    the families that are new in a lesson are not recalled in it; a lesson that was missed recalls none.
 
     Parameters
     ----------
@@ -24,6 +31,8 @@ def recalls(
         Whether two letters are easily taken for one another.
     known : iterable of str
         Letters that were taught before the term.
+    really : mapping, optional
+        For lessons that are over the letters that were really recalled in them.
     """
     forecast = Forecast()
     first = plan.lessons[0].day if plan.lessons else 0
@@ -35,8 +44,10 @@ def recalls(
             out[lesson.key] = ""
             continue
         new = {family.get(char) for char in lesson.taught}
-        due = [one for one in forecast.due(lesson.day, family) if one.family not in new]
-        out[lesson.key] = row_of(due, lesson.taught, alike)
+        soon = forecast.due(lesson.day + SOON_DAYS, family)
+        due = [one for one in soon if one.family not in new and one.char not in lesson.taught]
+        happened = None if really is None else really.get(lesson.key)
+        out[lesson.key] = row_of(due, lesson.taught, alike) if happened is None else happened
         for char in (*lesson.taught, *out[lesson.key]):
             forecast.written(char, lesson.day)
     return out

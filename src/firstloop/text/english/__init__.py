@@ -9,6 +9,7 @@ from firstloop.text.english.families import FAMILIES
 from firstloop.text.english.findings import FINDINGS, WORDS
 from firstloop.text.english.home import HOME
 from firstloop.text.english.movement import HEIGHTS, MOVES
+from firstloop.text.english.plan import PLAN
 from firstloop.text.english.progress import PROGRESS
 from firstloop.text.english.report import REPORT
 from firstloop.text.english.styles import STYLES
@@ -26,7 +27,7 @@ def _entries() -> dict[str, Entry]:
         out |= {f"move.{key}.text": text, f"move.{key}.short": short}
     for key, (noun, at) in HEIGHTS.items():
         out |= {f"height.{key}": noun, f"at.{key}": at}
-    return out | WORDS | FAMILIES | STYLES | PROGRESS | REPORT | HOME | DIFFERENCES | BANK
+    return out | WORDS | FAMILIES | STYLES | PROGRESS | REPORT | HOME | DIFFERENCES | BANK | PLAN
 
 
 ENGLISH = Catalogue("en", _entries(), _plural)

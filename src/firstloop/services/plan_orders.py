@@ -1,0 +1,236 @@
+"""The orders that a class's letters can be taught in, and what each costs."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+from sqlalchemy.orm import Session
+
+from firstloop.core.check.recognise.lookalikes import are_confused
+from firstloop.core.families.distance import edit_distance
+from firstloop.core.letterforms.alphabets import plain
+from firstloop.core.letterforms.style import HouseStyle
+from firstloop.core.planning.costs import LONG_AGO, Costs, Measure
+from firstloop.core.planning.course import Course, Family, course
+from firstloop.core.planning.orders import Aim, Lessons, Ordered, Search
+from firstloop.core.planning.plan import Plan, empty, is_open, room
+from firstloop.core.planning.term import Slot, slots
+from firstloop.core.words.joins import JoinKind
+from firstloop.formats.plan_json import PlanDocument, Wish
+from firstloop.services import word_bank
+from firstloop.services.families import columns
+from firstloop.store.styles import style_of_class
+from firstloop.text import say
+from firstloop.text.plan import costs_said
+
+JOINS = "joins"
+TOPICS = ("lower case", "capitals", "digits", JOINS)
+KINDS_OF_JOIN = (JoinKind.INTO_LOW, JoinKind.INTO_TALL, JoinKind.INTO_ROUND, JoinKind.FROM_MID)
+_UNLIKE = 3.0  # how unlike a letter and a kind of join are to make
+_SEED = 7
+
+
+@dataclass(frozen=True)
+class Problem:
+    """Letters to be put in order over the days of a plan; everything the search needs, and nothing else.
+
+    Parameters
+    ----------
+    fixed : tuple of (letter, day)
+        Letters whose day stands.
+    """
+
+    families: tuple[Family, ...]
+    days: tuple[int, ...]
+    fixed: tuple[tuple[str, int], ...]
+    distance: tuple[tuple[float, ...], ...]
+    alike: tuple[tuple[int, int], ...]
+    words: tuple[frozenset[str], ...]
+    span: tuple[int, int]
+
+    @property
+    def course(self) -> Course:
+        """The families shared out over the days."""
+        pairs = {frozenset({self.chars[a], self.chars[b]}) for a, b in self.alike}
+        return course(self.families, len(self.days), lambda one, other: frozenset({one, other}) in pairs)
+
+    @property
+    def chars(self) -> tuple[str, ...]:
+        """All letters that count."""
+        return (*(char for one in self.families for char in one.chars), *(char for char, _ in self.fixed))
+
+
+@dataclass(frozen=True)
+class OrderChoice:
+    """An order with what it costs, in words, and how many words can be written by its half and its end.
+
+    ``letters`` are the letters of each lesson in turn; ``clashes`` how many look-alikes are new within a
+    fortnight of each other.
+    """
+
+    order: str
+    name: str
+    says: list[str]
+    letters: list[list[str]]
+    clashes: int
+    words_by_half: int
+    words: int
+    present: bool
+
+
+Solve = Callable[[Problem], Mapping[Aim, Ordered]]
+Between = Callable[[Problem, tuple[float, float, float]], Ordered]
+
+
+def families_of(session: Session, class_id: int, wish: Wish, style: HouseStyle) -> list[Family]:
+    """What is to be taught, in families as the class has them, without what was taught before."""
+    out = []
+    for alphabet in wish.alphabets:
+        if alphabet == JOINS:
+            out.append(Family(JOINS, tuple(str(one) for one in KINDS_OF_JOIN if one not in wish.known)))
+            continue
+        for column in columns(session, class_id, wish.scheme, alphabet, style):
+            chars = tuple(one.char for one in column.places if one.char not in wish.known)
+            out.append(Family(f"{alphabet} {column.family.key}", chars))
+    return [one for one in out if one.chars]
+
+
+def problem_of(session: Session, class_id: int, document: PlanDocument, today: int) -> Problem:
+    """What there is to put in order: letters of the lessons that are open, over their days.
+
+    Raises
+    ------
+    NotFoundError
+    """
+    style = style_of_class(session, class_id)
+    plan, wish = document.plan, document.wish
+    stands = {char: one.day for one in plan.lessons if not is_open(one, today) for char in one.taught}
+    families = [
+        Family(one.key, tuple(char for char in one.chars if char not in stands))
+        for one in families_of(session, class_id, wish, style)
+    ]
+    days = room(plan, slots(wish.term, bool(wish.known)), today)
+    fitting = course([one for one in families if one.chars], len(days))  # what is left has no day to measure
+    kept = [one for one in fitting.families if one.chars]
+    fixed = (*((char, LONG_AGO) for char in wish.known), *sorted(stands.items()))
+    chars = (*(char for one in kept for char in one.chars), *(char for char, _ in fixed))
+    free = len(chars) - len(fixed)
+    able = frozenset(chars)
+    return Problem(
+        tuple(kept),
+        days,
+        fixed,
+        _distances(chars, style),
+        tuple(
+            (a, b)
+            for b in range(len(chars))
+            for a in range(min(b, free))
+            if _confused(chars[a], chars[b], style)
+        ),
+        tuple(word.letters for word in word_bank.present(session) if word.letters <= able),
+        (days[0] if days else today, wish.term.last),
+    )
+
+
+@lru_cache(maxsize=64)
+def _distances(chars: tuple[str, ...], style: HouseStyle) -> tuple[tuple[float, ...], ...]:
+    def between(one: str, other: str) -> float:
+        if len(one) == len(other) == 1:
+            return edit_distance(plain(one, style), plain(other, style))
+        return 0.0 if one == other else _UNLIKE
+
+    return tuple(tuple(between(one, other) for other in chars) for one in chars)
+
+
+def _alike(chars: tuple[str, ...], free: int, style: HouseStyle) -> tuple[tuple[int, int], ...]:
+    """Pairs of look-alikes of which at least one is to be dealt out."""
+    pairs = ((a, b) for b in range(len(chars)) for a in range(min(b, free)))
+    return tuple((a, b) for a, b in pairs if _confused(chars[a], chars[b], style))
+
+
+def _confused(one: str, other: str, style: HouseStyle) -> bool:
+    return len(one) == len(other) == 1 and are_confused(one, other, style)
+
+
+def measure_of(problem: Problem) -> Measure:
+    """What orders of these letters are measured by."""
+    return Measure(
+        problem.chars,
+        len(problem.chars) - len(problem.fixed),
+        tuple(day for _, day in problem.fixed),
+        np.array(problem.distance).reshape(len(problem.chars), -1),
+        problem.alike,
+        problem.words,
+        problem.span,
+    )
+
+
+def _search(problem: Problem) -> Search:
+    return Search(problem.course, problem.days, measure_of(problem), np.random.default_rng(_SEED))
+
+
+@lru_cache(maxsize=32)
+def solve(problem: Problem) -> Mapping[Aim, Ordered]:
+    """The four orders to choose from; kept, so that the same is not worked out twice."""
+    if not problem.families or not problem.days:
+        none = Ordered((), Costs(0, 0, 0, 0))
+        return dict.fromkeys(Aim, none)
+    return _search(problem).orders()
+
+
+@lru_cache(maxsize=32)
+def between(problem: Problem, share: tuple[float, float, float]) -> Ordered:
+    """An order between three of them."""
+    ends = solve(problem)
+    return _search(problem).between(share, ends) if problem.families and problem.days else ends[Aim.SCHEME]
+
+
+def days_of(problem: Problem, lessons: Lessons) -> dict[str, int]:
+    """Day of every letter that is dealt out."""
+    count, days = len(lessons), problem.days
+    return {char: days[i * len(days) // count] for i, chars in enumerate(lessons) for char in chars}
+
+
+def choices(
+    problem: Problem, found: Mapping[str, Ordered], half: int, present: Plan, style: HouseStyle
+) -> list[OrderChoice]:
+    """Every order with what it costs, in words.
+
+    Parameters
+    ----------
+    half : int
+        Day in the middle, at a break where there is one.
+    present : Plan
+        The plan as it is, so that its own order can be told.
+    """
+    ruler = measure_of(problem)
+    now = present.days
+    out = []
+    for order, one in found.items():
+        days = days_of(problem, one.lessons)
+        by_half, in_all = ruler.ready(days, (half, problem.span[1])) if ruler.words else (0, 0)
+        out.append(
+            OrderChoice(
+                order=order,
+                name=say(f"plan.order.{order}"),
+                says=costs_said(one.costs, ruler.close(days), ruler.nearest(days), by_half),
+                letters=[list(chars) for chars in one.lessons],
+                clashes=one.costs.clashes,
+                words_by_half=by_half,
+                words=in_all,
+                present=bool(days) and all(now.get(char) == day for char, day in days.items()),
+            )
+        )
+    return out
+
+
+def fresh(wish: Wish, today: int) -> Plan:
+    """A plan of the days that are still to come, holding nothing yet."""
+    return empty([one for one in _slots(wish) if one.day >= today])
+
+
+def _slots(wish: Wish) -> tuple[Slot, ...]:
+    return slots(wish.term, bool(wish.known))

@@ -1,0 +1,121 @@
+"""Plans, kept step by step so that each can be taken back, and lessons that were run."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from datetime import date, datetime
+from typing import Any
+
+from sqlalchemy import delete, select
+from sqlalchemy.orm import Session
+
+from firstloop.store.errors import ConflictError
+from firstloop.store.tables import Child as ChildRow
+from firstloop.store.tables import HeldLesson, LetterDay, PlanStep
+
+STEPS_KEPT = 60
+
+
+def steps(session: Session, class_id: int) -> Sequence[PlanStep]:
+    """Steps of a class's plan, latest first."""
+    return session.scalars(
+        select(PlanStep).where(PlanStep.class_id == class_id).order_by(PlanStep.id.desc())
+    ).all()
+
+
+def present(session: Session, class_id: int) -> PlanStep | None:
+    """The plan as it is now; None where there is none."""
+    return session.scalars(
+        select(PlanStep).where(PlanStep.class_id == class_id).order_by(PlanStep.id.desc()).limit(1)
+    ).first()
+
+
+def keep(
+    session: Session, class_id: int, document: dict[str, Any], said: list[str], at: datetime, seen: int | None
+) -> PlanStep:
+    """Keep a step; very old ones are dropped.
+
+    Parameters
+    ----------
+    seen : int or None
+        Number of the plan that was changed, as whoever changed it had it before her; None where there was
+        none.
+
+    Raises
+    ------
+    ConflictError
+        If it has been changed since.
+    """
+    last = present(session, class_id)
+    if (None if last is None else last.number) != seen:
+        raise ConflictError(
+            "The plan was changed meanwhile, in another window. Nothing was changed now: look at it as it "
+            "is, and try again."
+        )
+    made = PlanStep(
+        class_id=class_id,
+        number=1 if last is None else last.number + 1,
+        made_at=at,
+        said=said,
+        document=document,
+    )
+    session.add(made)
+    session.flush()
+    for old in steps(session, class_id)[STEPS_KEPT:]:
+        session.delete(old)
+    return made
+
+
+def undo(session: Session, class_id: int, seen: int) -> None:
+    """Take the latest step back. The plan before it counts as changed again.
+
+    Raises
+    ------
+    ConflictError
+        If there is none, or it is not the one that was seen.
+    """
+    found = steps(session, class_id)
+    if not found or found[0].number != seen:
+        raise ConflictError("There is no such step to take back: the plan was changed meanwhile.")
+    number = found[0].number + 1
+    session.delete(found[0])
+    session.flush()
+    if len(found) > 1:
+        found[1].number = number
+
+
+def drop(session: Session, class_id: int) -> None:
+    """Do without a plan: every step goes. What was noted of lessons stays."""
+    session.execute(delete(PlanStep).where(PlanStep.class_id == class_id))
+
+
+def held(session: Session, class_id: int, lesson: int) -> HeldLesson | None:
+    """What was noted of a lesson that was run."""
+    return session.scalars(
+        select(HeldLesson).where(HeldLesson.class_id == class_id, HeldLesson.lesson == lesson)
+    ).first()
+
+
+def all_held(session: Session, class_id: int) -> Sequence[HeldLesson]:
+    """Every lesson of a class that was run, in order."""
+    return session.scalars(
+        select(HeldLesson).where(HeldLesson.class_id == class_id).order_by(HeldLesson.started_at)
+    ).all()
+
+
+def written_letters(session: Session, class_id: int, first: date, last: date) -> dict[date, dict[str, int]]:
+    """Which letters were written in rows on each day, by how many children."""
+    query = (
+        select(LetterDay.day, LetterDay.letter, LetterDay.child_id)
+        .join(ChildRow, ChildRow.id == LetterDay.child_id)
+        .where(
+            ChildRow.class_id == class_id,
+            LetterDay.day.between(first, last),
+            LetterDay.written + LetterDay.helped > 0,
+        )
+    )
+    out: dict[date, dict[str, int]] = {}
+    for day, letter, _ in session.execute(query):
+        mine = out.setdefault(day, {})
+        mine[letter] = mine.get(letter, 0) + 1
+    return out

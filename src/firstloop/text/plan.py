@@ -1,0 +1,101 @@
+"""The term and the lesson in words: what an order costs, what moved, what a lesson's parts are."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from datetime import date
+from itertools import groupby
+
+from firstloop.core.message import Value
+from firstloop.core.planning.changes import Moved
+from firstloop.core.planning.costs import Costs
+from firstloop.core.planning.lesson import Cut
+from firstloop.text import say
+from firstloop.text.progress import day as day_of_month
+
+_SAID_MOST = 4
+_WEEK = 7
+_NEAR_MOVES, _FAR_MOVES = 1.8, 2.3  # how unlike neighbours are, on the mean
+
+
+def weekday(day: int) -> str:
+    """A day as it is said: "Tuesday 24 November"."""
+    of = date.fromordinal(day)
+    return say("day.weekday", weekday=say(f"weekday.{of.weekday()}"), day=day_of_month(of))
+
+
+def listed(items: Sequence[str]) -> str:
+    """Several things one after another; kinds of joins by their names."""
+    named = [item if len(item) == 1 else say(f"plan.join.{item}") for item in items]
+    return listed_names(named)
+
+
+def listed_names(names: Sequence[str]) -> str:
+    """Names one after another."""
+    if len(names) < 2:
+        return "".join(names)
+    return say("list.and", first=", ".join(names[:-1]), last=names[-1])
+
+
+def apart(gap_days: int) -> str:
+    """How far two lessons are from one another."""
+    if gap_days == 0:
+        return say("plan.apart.same")
+    if gap_days < _WEEK:
+        return say("plan.apart.week")
+    return say("plan.apart.weeks", count=gap_days // _WEEK)
+
+
+def close_said(pairs: Iterable[tuple[str, str, int]]) -> list[str]:
+    """Look-alikes that are new too soon after one another."""
+    return [say("plan.close", one=one, other=other, when=apart(gap)) for one, other, gap in pairs]
+
+
+def costs_said(
+    costs: Costs, close: Sequence[tuple[str, str, int]], nearest: tuple[str, str, int] | None, by_half: int
+) -> list[str]:
+    """What an order costs, in a few words each."""
+    kind = "near" if costs.movement <= _NEAR_MOVES else "far" if costs.movement >= _FAR_MOVES else "some"
+    out = [say("plan.cost.words", count=by_half), say(f"plan.cost.movement-{kind}")]
+    if close:
+        out.append(close_said(close[:1])[0])
+        if len(close) > 1:
+            out[-1] = say("plan.cost.more-close", first=out[-1], count=len(close) - 1)
+    elif nearest is not None:
+        one, other, gap = nearest
+        out.append(say("plan.cost.nearest", one=one, other=other, when=apart(gap)))
+    return out
+
+
+def moved_said(moved: Sequence[Moved]) -> list[str]:
+    """What moved in a plan: where each letter comes now."""
+
+    def after(one: Moved) -> int:
+        return -1 if one.after is None else one.after
+
+    groups = [
+        (day, [one.char for one in some])
+        for day, some in groupby(sorted(moved, key=lambda one: (after(one), one.char)), after)
+    ]
+    said: list[str] = []
+    for day, chars in groups:
+        key = "plan.moved.nowhere" if day < 0 else "plan.moved.first" if not said else "plan.moved.then"
+        when = "" if day < 0 else weekday(day)
+        said.append(say(key, letters=listed(chars), count=len(chars), day=when))
+    rest = sum(len(chars) for _, chars in groups[_SAID_MOST:])
+    return [*said[:_SAID_MOST], *([say("plan.moved.more", count=rest)] if rest else [])]
+
+
+def part_name(kind: str, **values: Value) -> str:
+    """What a part of a lesson is called."""
+    return say(f"plan.part.{kind}", **values)
+
+
+def cut_said(cuts: Sequence[Cut]) -> str:
+    """What is left out first when time runs short."""
+    if not cuts:
+        return say("plan.cut.nothing")
+    first, *rest = (say(f"plan.cut.{one}") for one in cuts[:2])
+    return (
+        say("plan.cut.first-then", first=first, then=rest[0]) if rest else say("plan.cut.first", first=first)
+    )
