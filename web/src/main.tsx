@@ -24,6 +24,9 @@ import { DictationScreen } from "@/screens/dictation/DictationScreen";
 import { FamiliesScreen } from "@/screens/families/FamiliesScreen";
 import { LetterInClass } from "@/screens/letters/LetterInClass";
 import { LetterScreen } from "@/screens/letters/LetterScreen";
+import { LessonScreen } from "@/screens/plan/LessonScreen";
+import { PlanScreen } from "@/screens/plan/PlanScreen";
+import { RunLesson } from "@/screens/plan/RunLesson";
 import { RecordsScreen } from "@/screens/records/RecordsScreen";
 import { DifferencesScreen } from "@/screens/style/DifferencesScreen";
 import { StyleScreen } from "@/screens/style/StyleScreen";
@@ -78,11 +81,14 @@ createRoot(document.getElementById("root") as HTMLElement).render(
           <Routes>
             <Route path="/board" element={<BoardScreen />} />
             <Route path="/board/words/:kind" element={<WordBoard />} />
+            <Route path="/plan/lesson/:key/run" element={<RunLesson />} />
             <Route path="/write/:rowId" element={<WriteRow />} />
             <Route path="/write/word/:wordId" element={<WriteWord />} />
             <Route element={<Shell />}>
               <Route index element={<Navigate to="/today" replace />} />
               <Route path="/today" element={<TodayScreen />} />
+              <Route path="/plan/:part?" element={<PlanScreen />} />
+              <Route path="/plan/lesson/:key" element={<LessonScreen />} />
               <Route path="/families" element={<FamiliesScreen />} />
               <Route path="/style" element={<StyleScreen />} />
               <Route path="/differences" element={<DifferencesScreen />} />

@@ -8,7 +8,7 @@ from datetime import date
 from typing import Any
 
 from firstloop.core.planning.plan import Lesson, Plan
-from firstloop.core.planning.term import Holiday, Kind, Term
+from firstloop.core.planning.term import Holiday, LessonKind, Term
 
 
 @dataclass(frozen=True)
@@ -115,7 +115,7 @@ def _lesson(one: Mapping[str, Any]) -> Lesson:
         one["key"],
         _day(one["day"]),
         one["minutes"],
-        Kind(one["kind"]),
+        LessonKind(one["kind"]),
         tuple(one["new"]),
         one["locked"],
         None if one["shown"] is None else tuple(one["shown"]),

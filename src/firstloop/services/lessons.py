@@ -28,7 +28,7 @@ from firstloop.core.planning.lesson import (
 )
 from firstloop.core.planning.plan import Came, Lesson
 from firstloop.core.planning.recall import row_of
-from firstloop.core.planning.term import Kind
+from firstloop.core.planning.term import LessonKind
 from firstloop.core.words.bank import Bank
 from firstloop.core.words.find import Conditions, find
 from firstloop.core.words.joins import JoinKind
@@ -147,7 +147,7 @@ class LessonPage:
     day: date
     day_says: str
     minutes: int
-    kind: Kind
+    kind: LessonKind
     title: str
     came: Came
     new: list[str]

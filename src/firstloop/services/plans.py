@@ -17,7 +17,7 @@ from firstloop.core.planning.changes import Changed, ChangeError
 from firstloop.core.planning.orders import Aim, Ordered
 from firstloop.core.planning.plan import Came, Lesson, Plan, dealt, is_open
 from firstloop.core.planning.recall import recalls
-from firstloop.core.planning.term import WEEK, Kind, Term, slots, weekday
+from firstloop.core.planning.term import WEEK, LessonKind, Term, slots, weekday
 from firstloop.formats.plan_json import PlanDocument, Wish, read_plan, write_plan
 from firstloop.services import word_bank
 from firstloop.services.letters import LetterDrawing, drawing
@@ -67,7 +67,7 @@ class LessonLine:
     key: int
     day: date
     minutes: int
-    kind: Kind
+    kind: LessonKind
     title: str
     new: list[str]
     recall: list[str]
@@ -550,9 +550,9 @@ def title_of(lesson: Lesson, last: bool = False) -> str:
     """What a lesson holds, in words."""
     if lesson.taught or lesson.new:
         return say("plan.lesson.new", letters=words.listed(lesson.taught or lesson.new))
-    if lesson.kind is Kind.RECALL:
+    if lesson.kind is LessonKind.RECALL:
         return say("plan.lesson.recall-break" if last else "plan.lesson.recall")
-    return say(f"plan.lesson.{'free' if lesson.kind is Kind.NEW else lesson.kind}")
+    return say(f"plan.lesson.{'free' if lesson.kind is LessonKind.NEW else lesson.kind}")
 
 
 def _weeks(

@@ -14,7 +14,7 @@ from firstloop.core.planning import changes
 from firstloop.core.planning.changes import FREE_COST, FULLER_COST, ChangeError
 from firstloop.core.planning.plan import Came, Lesson, Plan, dealt, empty
 from firstloop.core.planning.recall import recalls
-from firstloop.core.planning.term import Holiday, Kind, Term, slots
+from firstloop.core.planning.term import Holiday, LessonKind, Term, slots
 from firstloop.core.progress.review import RECALL_MOST
 
 MONDAY = 738_000 - (738_000 - 1) % 7
@@ -27,7 +27,7 @@ def term(*holidays: Holiday, weeks: int = 13) -> Term:
 
 def planned(two_each: int = 26) -> Plan:
     made = slots(term(Holiday(MONDAY + 42, MONDAY + 46)))
-    count = sum(one.kind is Kind.NEW for one in made)
+    count = sum(one.kind is LessonKind.NEW for one in made)
     chars = LETTERS[:two_each]
     pairs = [tuple(chars[i * len(chars) // count : (i + 1) * len(chars) // count]) for i in range(count)]
     return dealt(empty(made), made, tuple(pairs), (), MONDAY)
@@ -35,10 +35,10 @@ def planned(two_each: int = 26) -> Plan:
 
 def simple(*new: str, kinds: str = "") -> Plan:
     """A lesson a day from day 0; `kinds` has f for a free one and r for recall."""
-    kind = {"f": Kind.FREE, "r": Kind.RECALL, "n": Kind.NEW}
+    kind = {"f": LessonKind.FREE, "r": LessonKind.RECALL, "n": LessonKind.NEW}
     return Plan(
         tuple(
-            Lesson(i + 1, i, 15, kind[kinds[i]] if kinds else Kind.NEW, tuple(chars))
+            Lesson(i + 1, i, 15, kind[kinds[i]] if kinds else LessonKind.NEW, tuple(chars))
             for i, chars in enumerate(new)
         )
     )
@@ -147,7 +147,7 @@ def test_an_empty_day_is_simply_taken():
     plan = simple("a", "b", "", "c", kinds="nnfn")
     found = changes.move_lesson(plan, 1, 3, 0).plan
     assert as_text(found) == ["", "b", "a", "c"]
-    assert [one.kind for one in found.lessons[:3]] == [Kind.FREE, Kind.NEW, Kind.NEW]
+    assert [one.kind for one in found.lessons[:3]] == [LessonKind.FREE, LessonKind.NEW, LessonKind.NEW]
 
 
 def test_a_missed_lesson_is_made_good_in_the_free_one():

@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from firstloop.core.planning.course import MOST_NEW, PART_LESSONS, Family, course
-from firstloop.core.planning.term import FREE_EVERY, Holiday, Kind, Term, TermError, slots, weekday
+from firstloop.core.planning.term import FREE_EVERY, Holiday, LessonKind, Term, TermError, slots, weekday
 
 MONDAY = 738_000 - (738_000 - 1) % 7  # some Monday
 
@@ -38,7 +38,7 @@ def test_recall_stands_on_both_sides_of_every_break(term):
     for off in term.breaks:
         before = [day for day in kinds if day < off.first]
         after = [day for day in kinds if day > off.last]
-        assert all(kinds[day] is Kind.RECALL for day in before[-1:] + after[:1])
+        assert all(kinds[day] is LessonKind.RECALL for day in before[-1:] + after[:1])
 
 
 @given(terms())
@@ -46,7 +46,7 @@ def test_one_lesson_in_six_is_kept_free(term):
     kinds = [one.kind for one in slots(term)] if term.days else []
     for i in range(0, len(kinds) - FREE_EVERY + 1, FREE_EVERY):
         six = kinds[i : i + FREE_EVERY]
-        assert six.count(Kind.FREE) == (0 if set(six) == {Kind.RECALL} else 1)
+        assert six.count(LessonKind.FREE) == (0 if set(six) == {LessonKind.RECALL} else 1)
 
 
 def test_holidays_with_a_weekend_between_are_one_break_and_a_day_off_is_none():

@@ -81,6 +81,16 @@ export const keys = {
   dictation: (dictationId: number) => ["dictation", dictationId],
   unitsOf: (childId: number) => ["units-of", childId],
   unitMap: (classId: number, on: string | undefined) => ["unit-map", classId, on],
+  plan: (classId: number) => ["plan", classId],
+  planOrders: (classId: number, number: number, share: number[] | null) => [
+    "plan-orders",
+    classId,
+    number,
+    share,
+  ],
+  planDefaults: (classId: number) => ["plan-defaults", classId],
+  lesson: (classId: number, key: number) => ["lesson", classId, key],
+  lessonToday: (classId: number) => ["lesson-today", classId],
   rule: () => ["rule"],
   bank: (search: string, own: boolean) => ["bank", search, own],
   withinReach: (childId: number | undefined) => ["within-reach", childId],
@@ -89,7 +99,17 @@ export const keys = {
 type Kind = keyof typeof keys;
 
 /** What is told over time of a letter: of these a child's letter is made, and all overviews. */
-const EVIDENCE: Kind[] = ["child", "history", "standing", "story", "map", "today"];
+const EVIDENCE: Kind[] = [
+  "child",
+  "history",
+  "standing",
+  "story",
+  "map",
+  "today",
+  "plan",
+  "lesson",
+  "lessonToday",
+];
 
 /** What is no longer true when something changes. */
 const STALE = {
@@ -111,6 +131,7 @@ const STALE = {
   word: ["wordsOf", "wordsToLookAt", "dictation", ...EVIDENCE],
   lookedAt: ["wordsToLookAt", "today"],
   notes: ["story"],
+  plan: ["lesson", "lessonToday"],
   classes: ["classes", "child"],
   dictated: ["dictations", "unitsOf", "unitMap"],
   bank: ["bank", "wordList", "withinReach", "sounds"],

@@ -3993,6 +3993,18 @@ export interface components {
             f?: number[];
         };
         /**
+         * Kind
+         * @description What a step is: teach again, bring back what slipped, or recall what is due.
+         * @enum {string}
+         */
+        Kind: "teach" | "bring-back" | "recall";
+        /**
+         * LessonKind
+         * @description What a lesson is for.
+         * @enum {string}
+         */
+        LessonKind: "new" | "recall" | "words" | "free";
+        /**
          * LessonLine
          * @description A lesson in the term: what is new, what is recalled, and what came of it.
          *
@@ -4009,7 +4021,7 @@ export interface components {
             day: string;
             /** Minutes */
             minutes: number;
-            kind: components["schemas"]["firstloop__core__planning__term__Kind"];
+            kind: components["schemas"]["LessonKind"];
             /** Title */
             title: string;
             /** New */
@@ -4048,7 +4060,7 @@ export interface components {
             day_says: string;
             /** Minutes */
             minutes: number;
-            kind: components["schemas"]["firstloop__core__planning__term__Kind"];
+            kind: components["schemas"]["LessonKind"];
             /** Title */
             title: string;
             came: components["schemas"]["Came"];
@@ -4729,7 +4741,7 @@ export interface components {
          * @description One thing to do next, in words for the teacher and for the parents.
          */
         NextStepView: {
-            kind: components["schemas"]["firstloop__core__progress__steps__Kind"];
+            kind: components["schemas"]["Kind"];
             /** Letters */
             letters: string;
             /** Words */
@@ -6557,18 +6569,6 @@ export interface components {
             /** Text */
             text: string;
         };
-        /**
-         * Kind
-         * @description What a lesson is for.
-         * @enum {string}
-         */
-        firstloop__core__planning__term__Kind: "new" | "recall" | "words" | "free";
-        /**
-         * Kind
-         * @description What a step is: teach again, bring back what slipped, or recall what is due.
-         * @enum {string}
-         */
-        firstloop__core__progress__steps__Kind: "teach" | "bring-back" | "recall";
     };
     responses: never;
     parameters: never;

@@ -1,6 +1,7 @@
 /** The screens in the order of the work. `key` follows g. */
 export const SCREENS = [
   { name: "Today", to: "/today", key: "t" },
+  { name: "Plan", to: "/plan", key: "p" },
   { name: "Families", to: "/families", key: "f" },
   { name: "Letters", to: "/letters", key: "l" },
   { name: "Words", to: "/words", key: "o" },
@@ -18,6 +19,7 @@ export const KEYS: { where: string; keys: [string, string][] }[] = [
       ["?", "list the keys"],
       ["/", "find a letter, a child or a screen"],
       ["g t", "Today"],
+      ["g p", "Plan"],
       ["g f", "Families"],
       ["g l", "Letters"],
       ["g o", "Words"],
@@ -25,6 +27,25 @@ export const KEYS: { where: string; keys: [string, string][] }[] = [
       ["g w", "Write"],
       ["g c", "Check"],
       ["g k", "Class"],
+    ],
+  },
+  {
+    where: "Plan",
+    keys: [
+      ["← →", "a letter, or a lesson, to the lesson before or after"],
+      ["U", "undo"],
+    ],
+  },
+  {
+    where: "Running a lesson",
+    keys: [
+      ["→", "on"],
+      ["←", "back"],
+      ["Space", "write the letter again"],
+      ["S", "skip this part"],
+      ["L", "stay a minute longer"],
+      ["M", "mirrored, for facing the class"],
+      ["D", "dark or light"],
     ],
   },
   {

@@ -19,7 +19,7 @@ from dataclasses import dataclass, replace
 
 from firstloop.core.planning.course import MOST_NEW
 from firstloop.core.planning.plan import Lesson, Plan, is_open
-from firstloop.core.planning.term import Kind, Slot
+from firstloop.core.planning.term import LessonKind, Slot
 
 FULLER_COST, FREE_COST, LEFT_COST = 3.0, 1.0, 1000.0
 
@@ -63,7 +63,9 @@ def _days(plan: Plan) -> dict[str, int]:
 
 
 def _open(plan: Plan, today: int) -> list[Lesson]:
-    return [one for one in plan.lessons if is_open(one, today) and (one.kind is not Kind.RECALL or one.new)]
+    return [
+        one for one in plan.lessons if is_open(one, today) and (one.kind is not LessonKind.RECALL or one.new)
+    ]
 
 
 def move_letter(plan: Plan, char: str, key: int, today: int) -> Changed:
@@ -80,8 +82,8 @@ def move_letter(plan: Plan, char: str, key: int, today: int) -> Changed:
         raise ChangeError(f"{char} is not in this plan")
     if source is not None:
         _to_change(plan, source.key, today)
-    if target.kind is Kind.RECALL and not target.new:
-        plan_now = plan.with_lesson(replace(target, kind=Kind.FREE))  # its own wish opens it
+    if target.kind is LessonKind.RECALL and not target.new:
+        plan_now = plan.with_lesson(replace(target, kind=LessonKind.FREE))  # its own wish opens it
     else:
         plan_now = plan
     lessons = _open(plan_now, today)
@@ -111,7 +113,7 @@ def move_lesson(plan: Plan, key: int, to_key: int, today: int) -> Changed:
     row = [
         one for one in _open(plan, today) if low <= one.day <= high and (one.new or one.key in (key, to_key))
     ]
-    if not target.new and target.kind is Kind.RECALL:
+    if not target.new and target.kind is LessonKind.RECALL:
         row = [one for one in plan.lessons if one.key in (key, to_key)]
     held = [one.new for one in row]
     here = [one.key for one in row].index(key)
@@ -207,19 +209,19 @@ def new_days(plan: Plan, slots: Sequence[Slot], today: int) -> Changed:
             continue
         old = before.pop(slot.day, None)
         if old is None:
-            empty = Kind.FREE if slot.kind is Kind.NEW else slot.kind
+            empty = LessonKind.FREE if slot.kind is LessonKind.NEW else slot.kind
             lessons.append(Lesson(next_key, slot.day, slot.minutes, empty))
             next_key += 1
         else:
-            kind = old.kind if old.locked or old.new or slot.kind is Kind.NEW else slot.kind
+            kind = old.kind if old.locked or old.new or slot.kind is LessonKind.NEW else slot.kind
             lessons.append(replace(old, minutes=slot.minutes, kind=kind))
     # letters whose lesson recalls now, or has no day any more, are dealt out again near where they were
-    recalls = {slot.day for slot in slots if slot.kind is Kind.RECALL}
+    recalls = {slot.day for slot in slots if slot.kind is LessonKind.RECALL}
     homeless = [(one.day, char) for one in before.values() for char in one.new]
     for i, one in enumerate(lessons):
         if one.day in recalls and one.new and not one.locked:
             homeless.extend((one.day, char) for char in one.new)
-            lessons[i] = replace(one, new=(), kind=Kind.RECALL)
+            lessons[i] = replace(one, new=(), kind=LessonKind.RECALL)
     dropped = (*plan.dropped, *((one.key, one.day) for one in before.values()))
     now = replace(plan, lessons=tuple(sorted([*kept, *lessons], key=lambda one: one.day)), dropped=dropped)
     open_lessons = _open(now, today)
@@ -249,8 +251,8 @@ def _wanted(lessons: Sequence[Lesson]) -> dict[str, int]:
 def _holding(lesson: Lesson, chars: tuple[str, ...]) -> Lesson:
     """A lesson with other letters: kept free where it has none any more."""
     if chars:
-        return replace(lesson, new=chars, kind=Kind.NEW)
-    return replace(lesson, new=(), kind=Kind.FREE if lesson.kind is Kind.NEW else lesson.kind)
+        return replace(lesson, new=chars, kind=LessonKind.NEW)
+    return replace(lesson, new=(), kind=LessonKind.FREE if lesson.kind is LessonKind.NEW else lesson.kind)
 
 
 def _dealt(
@@ -261,7 +263,7 @@ def _dealt(
     pinned: Mapping[str, int],
 ) -> Plan:
     """The plan with letters dealt out in this order over these lessons at the least cost."""
-    usual = max([len(one.new) for one in plan.lessons if one.kind is Kind.NEW], default=1)
+    usual = max([len(one.new) for one in plan.lessons if one.kind is LessonKind.NEW], default=1)
     ends = _cheapest(lessons, order, wanted, pinned, max(1, usual))
     now, begin = plan, 0
     for lesson, end in zip(lessons, ends, strict=True):

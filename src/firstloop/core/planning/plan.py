@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from enum import StrEnum
 
 from firstloop.core.planning.orders import Lessons
-from firstloop.core.planning.term import Kind, Slot
+from firstloop.core.planning.term import LessonKind, Slot
 
 
 class Came(StrEnum):
@@ -38,7 +38,7 @@ class Lesson:
     key: int
     day: int
     minutes: int
-    kind: Kind
+    kind: LessonKind
     new: tuple[str, ...] = ()
     locked: bool = False
     shown: tuple[str, ...] | None = None
@@ -117,7 +117,7 @@ def is_open(lesson: Lesson, today: int) -> bool:
 
 def room(plan: Plan, slots: Sequence[Slot], today: int) -> tuple[int, ...]:
     """Days of the lessons that are open and kept for new letters."""
-    kept = {slot.day for slot in slots if slot.kind is Kind.NEW}
+    kept = {slot.day for slot in slots if slot.kind is LessonKind.NEW}
     return tuple(one.day for one in plan.lessons if is_open(one, today) and one.day in kept)
 
 
@@ -134,7 +134,7 @@ def dealt(plan: Plan, slots: Sequence[Slot], lessons: Lessons, left: tuple[str, 
         if not is_open(lesson, today):
             return lesson
         kind = kinds.get(lesson.day, lesson.kind)
-        kind = Kind.WORDS if kind is Kind.NEW and lesson.day not in chars else kind
+        kind = LessonKind.WORDS if kind is LessonKind.NEW and lesson.day not in chars else kind
         return replace(lesson, kind=kind, new=chars.get(lesson.day, ()))
 
     return replace(plan, lessons=tuple(map(held, plan.lessons)), left=left)

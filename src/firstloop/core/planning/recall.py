@@ -7,7 +7,6 @@ from collections.abc import Callable, Iterable, Mapping
 from firstloop.core.planning.plan import Plan
 from firstloop.core.progress.review import Due, Forecast, recall_row
 
-
 SOON_DAYS = 7  # what falls due before the next week is over is taken along
 
 

@@ -20,7 +20,7 @@ class TermError(ValueError):
     """Days that make no term; the message says why."""
 
 
-class Kind(StrEnum):
+class LessonKind(StrEnum):
     """What a lesson is for."""
 
     NEW = "new"
@@ -109,7 +109,7 @@ class Slot:
 
     day: int
     minutes: int
-    kind: Kind
+    kind: LessonKind
 
 
 def slots(term: Term, some_known: bool = False) -> tuple[Slot, ...]:
@@ -131,7 +131,7 @@ def slots(term: Term, some_known: bool = False) -> tuple[Slot, ...]:
         Slot(
             day,
             term.minutes[weekday(day)],
-            Kind.RECALL if day in recall else Kind.FREE if day in free else Kind.NEW,
+            LessonKind.RECALL if day in recall else LessonKind.FREE if day in free else LessonKind.NEW,
         )
         for day in days
     )

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { Button } from "@/ui/Button";
 
-const CAUTIONS = [
+export const CAUTIONS = [
   "Feet flat on the floor",
   "Table at elbow height",
   "Paper tilted to suit the hand",

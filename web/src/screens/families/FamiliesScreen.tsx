@@ -8,13 +8,13 @@ import { useKeys } from "@/app/useKeys";
 import { Button, LinkButton } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
 import { Loaded } from "@/ui/States";
+import { useCarrying } from "@/ui/useCarrying";
 import { CompareDialog } from "./CompareDialog";
 import { FamilyDialog } from "./FamilyDialog";
 import { FamilyStrip } from "./FamilyStrip";
 import { NewFamilyDialog } from "./NewFamilyDialog";
 import { Sounds } from "./Sounds";
 import { SCHEMES } from "./schemes";
-import { useCarrying } from "./useCarrying";
 
 export const ALPHABETS: { value: Alphabet; words: string }[] = [
   { value: "lower case", words: "Lower case" },

@@ -5,7 +5,7 @@ import { inAddress } from "@/api/queries";
 import { centred, Glyph } from "@/line/Letter";
 import { Lines } from "@/line/Strip";
 import { Button } from "@/ui/Button";
-import type { Carrying } from "./useCarrying";
+import type { Carrying } from "@/ui/useCarrying";
 
 type Props = {
   family: Family;
