@@ -21,16 +21,21 @@ CLOCK = ZoneInfo(machine_zone())  # the school stands where the demo is made
 
 
 def first_monday(today: date) -> date:
-    """Monday of the first week, so that the twelfth week is the one before or of `today`."""
+    """Monday of the first week, so that the twelfth week of lessons is the one before or of `today`."""
     this_monday = today - timedelta(days=today.weekday())
     begun = today.weekday() >= 4  # both lessons of this week are over
-    return this_monday - timedelta(weeks=school.WEEKS - 1 if begun else school.WEEKS)
+    return this_monday - timedelta(weeks=school.WEEKS if begun else school.WEEKS + 1)
+
+
+def lesson_day(today: date, week: int, weekday: int) -> date:
+    """A day (Monday is 0) of a week of lessons; half-term is not counted."""
+    weeks = week - 1 + (week > school.HALF_TERM_AFTER)
+    return first_monday(today) + timedelta(weeks=weeks, days=weekday)
 
 
 def lesson_at(today: date, week: int, weekday: int) -> datetime:
-    """When the lesson on a day (Monday is 0) of a week of the term begins."""
-    day = first_monday(today) + timedelta(weeks=week - 1, days=weekday)
-    return datetime.combine(day, LESSON_AT, tzinfo=CLOCK)
+    """When the lesson on a day (Monday is 0) of a week of lessons begins."""
+    return datetime.combine(lesson_day(today, week, weekday), LESSON_AT, tzinfo=CLOCK)
 
 
 def side_of(child: str) -> str:

@@ -14,7 +14,8 @@ from firstloop.services.watching import Seen
 CLASS_NAME = "Kittiwake class"
 XH_MM = 10.0
 RULING = "four-lines"
-WEEKS = 12
+WEEKS = 12  # of lessons
+HALF_TERM_AFTER = 6  # weeks of lessons, then one without
 
 CHILDREN = (
     "Anouk P", "Bashir T", "Cleo M", "Dafydd R", "Edie W", "Farah N", "Gus L", "Hana O", "Idris K",
@@ -31,34 +32,6 @@ JOINED_STYLE = HouseStyle(name="Joined, slanted", script=Script.CURSIVE, slant_d
     "q", "hook"
 )
 JOINED_PLAN = "iutnmhoadgpy"  # one letter a week
-
-
-@dataclass(frozen=True)
-class Lesson:
-    """What one short lesson held: week (from 1), day of it, new letters, and a letter to recall, if any."""
-
-    week: int
-    weekday: int
-    new: str
-    recall: str
-
-
-# two lessons a week with a recall row each: straight drops, up-and-overs, scoops, rounds, slopes, one-offs
-# in turn
-_PLAN = (
-    "l i/l", "t/l j/i", "r/j n/t", "m/n h/n", "bp/n uy/m", "c/m o/h",
-    "a/p d/b", "g/o q/n", "v/m w/d", "x/a z/m", "k/n e/d", "s/m f/n",
-)  # fmt: skip
-
-
-def lessons() -> tuple[Lesson, ...]:
-    """All lessons of the term in order."""
-    out = []
-    for week, pair in enumerate(_PLAN, start=1):
-        for weekday, words in zip((1, 3), pair.split(), strict=True):
-            new, _, recall = words.partition("/")
-            out.append(Lesson(week, weekday, new, recall))
-    return tuple(out)
 
 
 @dataclass(frozen=True)

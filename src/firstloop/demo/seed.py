@@ -35,9 +35,12 @@ from firstloop.demo.hands import (
     first_monday,
     hand_of,
     lesson_at,
+    lesson_day,
     side_of,
     slip_of,
 )
+from firstloop.demo.term import keep as keep_plans
+from firstloop.demo.term import lived
 from firstloop.demo.words import plan_words, write_word
 from firstloop.formats.check_json import letter_document
 from firstloop.services import children, classes, evidence, records, watching
@@ -48,6 +51,7 @@ from firstloop.store.tables import WrittenWord, line_columns
 
 WORKERS = 2
 _ROWS_AT_ONCE = 24
+RECALL_TIMES = 2
 
 
 @dataclass(frozen=True)
@@ -68,7 +72,7 @@ class PlannedRow:
 
 def plan(today: date) -> Iterator[PlannedRow]:
     """Every row of the term, in the order written."""
-    for number, lesson in enumerate(school.lessons()):
+    for number, lesson in enumerate(lived(today)):
         begin = lesson_at(today, lesson.week, lesson.weekday)
         for c, child in enumerate(school.CHILDREN):
             if lesson.week in school.AWAY.get(child, ()):
@@ -76,7 +80,7 @@ def plan(today: date) -> Iterator[PlannedRow]:
             hand = side_of(child)
             for k, char in enumerate(lesson.new + lesson.recall):
                 is_new = k < len(lesson.new)
-                support = USUAL_ROW if is_new else (Support.ALONE,) * 3
+                support = USUAL_ROW if is_new else (Support.ALONE,) * RECALL_TIMES
                 at = begin + timedelta(minutes=6 * k, seconds=7 * c)
                 yield PlannedRow(child, hand, char, at, lesson.week, support, is_new, (SEED, number, c, k))
 
@@ -249,6 +253,8 @@ def seed(
         weeks,
     )
     _watch(session, {name: child_id for name, (child_id, _) in children.items()}, today, weeks)
+    both = classes.every(session)
+    keep_plans(session, both[0].id, both[1].id, today, weeks)
     session.execute(text("PRAGMA synchronous=FULL"))
     return total
 
@@ -271,8 +277,7 @@ def _found(session: Session, monday: date) -> dict[str, tuple[int, int]]:
 
 def _watch(session: Session, ids: dict[str, int], today: date, weeks: int) -> None:
     """What the teacher noted while the children wrote on paper."""
-    monday = first_monday(today)
     for week, child, char, seen in school.WATCHED:
         if week <= weeks:
-            at = datetime.combine(monday + timedelta(weeks=week - 1, days=3), LESSON_AT, tzinfo=CLOCK)
+            at = datetime.combine(lesson_day(today, week, 3), LESSON_AT, tzinfo=CLOCK)
             watching.log(session, ids[child], char, seen, at + timedelta(minutes=30))

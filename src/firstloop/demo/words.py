@@ -19,6 +19,7 @@ from firstloop.core.simulate.text import write_text
 from firstloop.core.words.find import Conditions, find
 from firstloop.demo import school
 from firstloop.demo.hands import SEED, Writing, hand_of, lesson_at, side_of, slip_of
+from firstloop.demo.term import lived
 from firstloop.formats.check_json import group_document
 from firstloop.formats.word_bank import shipped_bank
 from firstloop.services.ink import from_stroke
@@ -53,7 +54,7 @@ def _short_words(taught: str) -> list[str]:
 def plan_words(today: date, weeks: int) -> Iterator[PlannedWord]:
     """Every word of so many weeks, of the letters taught by then; the teacher looked at all but the last."""
     taught = ""
-    for number, lesson in enumerate(school.lessons()):
+    for number, lesson in enumerate(lived(today)):
         taught += lesson.new
         words = _short_words(taught)
         if not _FROM_WEEK <= lesson.week <= weeks:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Collection, Mapping
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -98,6 +98,25 @@ def families_of(session: Session, class_id: int, wish: Wish, style: HouseStyle) 
     return [one for one in out if one.chars]
 
 
+def to_deal(
+    session: Session, class_id: int, document: PlanDocument, today: int, style: HouseStyle
+) -> list[Family]:
+    """What is still to be dealt out: all that is to be taught, but for what stands where it is."""
+    stands = _standing(document.plan, today)
+    families = [
+        Family(one.key, tuple(char for char in one.chars if char not in stands))
+        for one in families_of(session, class_id, document.wish, style)
+    ]
+    others = {char for one in families for char in one.chars} | stands.keys()
+    families.append(_besides(document.plan, others, today))
+    return [one for one in families if one.chars]
+
+
+def _standing(plan: Plan, today: int) -> dict[str, int]:
+    """Letters whose day stands: of lessons that are over or locked."""
+    return {char: one.day for one in plan.lessons if not is_open(one, today) for char in one.taught}
+
+
 def problem_of(session: Session, class_id: int, document: PlanDocument, today: int) -> Problem:
     """What there is to put in order: letters of the lessons that are open, over their days.
 
@@ -107,20 +126,15 @@ def problem_of(session: Session, class_id: int, document: PlanDocument, today: i
     """
     style = style_of_class(session, class_id)
     plan, wish = document.plan, document.wish
-    stands = {char: one.day for one in plan.lessons if not is_open(one, today) for char in one.taught}
-    families = [
-        Family(one.key, tuple(char for char in one.chars if char not in stands))
-        for one in families_of(session, class_id, wish, style)
-    ]
+    families = to_deal(session, class_id, document, today, style)
     days = room(plan, slots(wish.term, bool(wish.known)), today)
-    fitting = course([one for one in families if one.chars], len(days))  # what is left has no day to measure
-    kept = [one for one in fitting.families if one.chars]
-    fixed = (*((char, LONG_AGO) for char in wish.known), *sorted(stands.items()))
+    kept = course(families, len(days)).families  # what is left has no day to be measured by
+    fixed = (*((char, LONG_AGO) for char in wish.known), *sorted(_standing(plan, today).items()))
     chars = (*(char for one in kept for char in one.chars), *(char for char, _ in fixed))
     free = len(chars) - len(fixed)
     able = frozenset(chars)
     return Problem(
-        tuple(kept),
+        kept,
         days,
         fixed,
         _distances(chars, style),
@@ -133,6 +147,14 @@ def problem_of(session: Session, class_id: int, document: PlanDocument, today: i
         tuple(word.letters for word in word_bank.present(session) if word.letters <= able),
         (days[0] if days else today, wish.term.last),
     )
+
+
+def _besides(plan: Plan, others: Collection[str], today: int) -> Family:
+    """What a plan holds that is in none of the families any more."""
+    open_lessons = [one for one in plan.lessons if is_open(one, today)]
+    waiting = [char for one in plan.lessons for char in one.not_shown]
+    chars = [*(char for one in open_lessons for char in one.new), *waiting, *plan.left]
+    return Family("besides", tuple(char for char in dict.fromkeys(chars) if char not in others))
 
 
 @lru_cache(maxsize=64)
@@ -211,12 +233,15 @@ def choices(
     out = []
     for order, one in found.items():
         days = days_of(problem, one.lessons)
-        by_half, in_all = ruler.ready(days, (half, problem.span[1])) if ruler.words else (0, 0)
+        waits = any(not word.isdisjoint(days) for word in problem.words)
+        by_half, in_all = ruler.ready(days, (half, problem.span[1])) if problem.words else (0, 0)
         out.append(
             OrderChoice(
                 order=order,
                 name=say(f"plan.order.{order}"),
-                says=costs_said(one.costs, ruler.close(days), ruler.nearest(days), by_half),
+                says=costs_said(
+                    one.costs, ruler.close(days), ruler.nearest(days), by_half if waits else None
+                ),
                 letters=[list(chars) for chars in one.lessons],
                 clashes=one.costs.clashes,
                 words_by_half=by_half,

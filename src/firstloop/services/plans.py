@@ -13,7 +13,7 @@ from firstloop.core.check.recognise.lookalikes import are_alike
 from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.style import HouseStyle
 from firstloop.core.planning import changes
-from firstloop.core.planning.changes import Changed, ChangeError
+from firstloop.core.planning.changes import Changed
 from firstloop.core.planning.orders import Aim, Ordered
 from firstloop.core.planning.plan import Came, Lesson, Plan, dealt, is_open
 from firstloop.core.planning.recall import recalls
@@ -33,6 +33,7 @@ from firstloop.services.plan_orders import (
     fresh,
     measure_of,
     problem_of,
+    to_deal,
 )
 from firstloop.services.word_lists import drawn_text
 from firstloop.store import days as day_store
@@ -89,11 +90,12 @@ class PlanWeek:
 
 @dataclass(frozen=True)
 class ToTell:
-    """A lesson that is over whose letters nobody has written since, in words."""
+    """A lesson that is over with letters that nobody has written, in words; ``shown`` are its others."""
 
     key: int
     day: date
     letters: list[str]
+    shown: list[str]
     whole: bool
     says: str
 
@@ -294,14 +296,10 @@ def _ordered(
         found = between(problem, wish.share)
     else:
         found = solve(problem)[Aim(wish.order if wish.order != BETWEEN else Aim.SCHEME)]
-    stands = {c for one in document.plan.lessons if not is_open(one, today) for c in one.taught}
-    wanted = [
-        char
-        for one in families_of(session, class_id, wish, style_of_class(session, class_id))
-        for char in one.chars
-    ]
+    style = style_of_class(session, class_id)
     there = days_of(problem, found.lessons)
-    left = tuple(char for char in wanted if char not in there and char not in stands)
+    all_of_it = [char for one in to_deal(session, class_id, document, today, style) for char in one.chars]
+    left = tuple(char for char in all_of_it if char not in there)
     made = slots(wish.term, bool(wish.known))
     return document.with_plan(dealt(document.plan, made, found.lessons, left, today))
 
@@ -619,8 +617,6 @@ def to_tell(session: Session, class_id: int, plan: Plan, today: int) -> list[ToT
             continue
         when, letters = words.weekday(one.day), words.listed(missing)
         says = say("plan.not-written", day=when, letters=letters, count=len(missing))
-        out.append(ToTell(one.key, date.fromordinal(one.day), missing, len(missing) == len(one.new), says))
+        rest = [char for char in one.new if char not in missing]
+        out.append(ToTell(one.key, date.fromordinal(one.day), missing, rest, not rest, says))
     return out
-
-
-__all__ = ["BETWEEN", "TOPICS", "ChangeError", "PlanView", "make", "view"]

@@ -52,11 +52,15 @@ def close_said(pairs: Iterable[tuple[str, str, int]]) -> list[str]:
 
 
 def costs_said(
-    costs: Costs, close: Sequence[tuple[str, str, int]], nearest: tuple[str, str, int] | None, by_half: int
+    costs: Costs,
+    close: Sequence[tuple[str, str, int]],
+    nearest: tuple[str, str, int] | None,
+    by_half: int | None,
 ) -> list[str]:
-    """What an order costs, in a few words each."""
+    """What an order costs, in a few words each; `by_half` is None where no word waits for its letters."""
     kind = "near" if costs.movement <= _NEAR_MOVES else "far" if costs.movement >= _FAR_MOVES else "some"
-    out = [say("plan.cost.words", count=by_half), say(f"plan.cost.movement-{kind}")]
+    out = [] if by_half is None else [say("plan.cost.words", count=by_half)]
+    out.append(say(f"plan.cost.movement-{kind}"))
     if close:
         out.append(close_said(close[:1])[0])
         if len(close) > 1:

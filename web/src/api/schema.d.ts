@@ -6140,7 +6140,7 @@ export interface components {
         };
         /**
          * ToTell
-         * @description A lesson that is over whose letters nobody has written since, in words.
+         * @description A lesson that is over with letters that nobody has written, in words; ``shown`` are its others.
          */
         ToTell: {
             /** Key */
@@ -6152,6 +6152,8 @@ export interface components {
             day: string;
             /** Letters */
             letters: string[];
+            /** Shown */
+            shown: string[];
             /** Whole */
             whole: boolean;
             /** Says */

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Mapping
 
-from firstloop.core.planning.plan import Plan
+from firstloop.core.planning.plan import Lesson, Plan
 from firstloop.core.progress.review import Due, Forecast, recall_row
 
+ROW_LEAST = 3
+LEAST_FORGOTTEN = 0.02  # by one child in fifty: it was written only just now
 SOON_DAYS = 7  # what falls due before the next week is over is taken along
 
 
@@ -16,10 +18,11 @@ def recalls(
     alike: Callable[[str, str], bool],
     known: Iterable[str] = (),
     really: Mapping[int, str] | None = None,
+    hard: frozenset[str] = frozenset(),
 ) -> dict[int, str]:
     """Letters to recall in each lesson, by its key.
 
-    Taken is that every letter is written mostly well in its lesson and in every recall row. Letters of
+    Taken is that every other letter is written mostly well in its lesson and in every recall row. Letters of
     the families that are new in a lesson are not recalled in it; a lesson that was missed recalls none.
 
     Parameters
@@ -32,8 +35,10 @@ def recalls(
         Letters that were taught before the term.
     really : mapping, optional
         For lessons that are over the letters that were really recalled in them.
+    hard : set of str
+        Letters that are not written well yet, and so come back sooner.
     """
-    forecast = Forecast()
+    forecast = Forecast(hard)
     first = plan.lessons[0].day if plan.lessons else 0
     for char in known:
         forecast.written(char, first - 1)
@@ -42,14 +47,27 @@ def recalls(
         if lesson.missed:
             out[lesson.key] = ""
             continue
-        new = {family.get(char) for char in lesson.taught}
-        soon = forecast.due(lesson.day + SOON_DAYS, family)
-        due = [one for one in soon if one.family not in new and one.char not in lesson.taught]
         happened = None if really is None else really.get(lesson.key)
-        out[lesson.key] = row_of(due, lesson.taught, alike) if happened is None else happened
+        out[lesson.key] = _row(forecast, lesson, family, alike) if happened is None else happened
         for char in (*lesson.taught, *out[lesson.key]):
             forecast.written(char, lesson.day)
     return out
+
+
+def _row(
+    forecast: Forecast, lesson: Lesson, family: Mapping[str, str], alike: Callable[[str, str], bool]
+) -> str:
+    """What is due soon; where that makes too short a row, what is remembered least besides."""
+    new = {family.get(char) for char in lesson.taught}
+    row = ""
+    for by in (lesson.day + SOON_DAYS, None):
+        found = forecast.due(lesson.day, family, by)
+        due = [one for one in found if one.family not in new and one.need > LEAST_FORGOTTEN]
+        row = row or row_of(due, lesson.taught, alike)
+        if len(row) >= ROW_LEAST:
+            break
+        row = row_of(due, lesson.taught, alike)[: max(ROW_LEAST, len(row))]
+    return row
 
 
 def row_of(due: list[Due], new: Iterable[str], alike: Callable[[str, str], bool]) -> str:

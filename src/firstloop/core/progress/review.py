@@ -158,21 +158,35 @@ def most_due(due: Sequence[Due], others: Sequence[str], most: int) -> list[str]:
 
 
 class Forecast:
-    """Letters as they would be remembered, were each written mostly well whenever it is asked for."""
+    """Letters as they would be remembered, were each written mostly well whenever it is asked for.
 
-    def __init__(self) -> None:
+    Parameters
+    ----------
+    hard : set of str
+        Letters of which it is known that they are written mostly near.
+    """
+
+    def __init__(self, hard: frozenset[str] = frozenset()) -> None:
         self._cards: dict[str, Card] = {}
+        self._hard = hard
 
     def written(self, char: str, day: int) -> None:
         """Take a letter for written on a day."""
         card = self._cards.get(char) or Card(0, due=_moment(day))
-        self._cards[char], _ = _SCHEDULER.review_card(card, Rating.Good, _moment(day))
+        given = Rating.Hard if char in self._hard else Rating.Good
+        self._cards[char], _ = _SCHEDULER.review_card(card, given, _moment(day))
 
-    def due(self, day: int, family: Mapping[str, str]) -> list[Due]:
-        """Letters due on a day, with how much of each would be forgotten."""
+    def due(self, day: int, family: Mapping[str, str], by: int | None = None) -> list[Due]:
+        """Letters due, with how much of each would be forgotten on a day.
+
+        Parameters
+        ----------
+        by : int, optional
+            Only those that are due by then; without it all letters.
+        """
         found = []
         for char, card in self._cards.items():
             read = _read(card)
-            if read is not None and read.due <= day and char in family:
+            if read is not None and char in family and (by is None or read.due <= by):
                 found.append(Due(char, family[char], 1 - read.remembered(day)))
         return found

@@ -9,6 +9,7 @@ _DAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Su
 PLAN: dict[str, Entry] = {
     **{f"weekday.{number}": name for number, name in enumerate(_DAYS)},
     "day.weekday": "{weekday} {day}",
+    "demo.half-term": "Half-term",
     "plan.topic.lower-case": "Small letters",
     "plan.topic.capitals": "Capitals",
     "plan.topic.digits": "Digits",

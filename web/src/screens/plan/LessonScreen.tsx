@@ -201,9 +201,9 @@ function PartBar({ part, chosen, onChoose, onMinutes }: BarProps) {
           aria-label={`Minutes for ${part.title}`}
           value={part.minutes}
           onChange={(event) => onMinutes(Math.max(1, Math.min(60, Number(event.target.value) || 1)))}
-          className="h-8 w-12 border-b border-pale bg-transparent text-right tabular-nums focus:border-line"
+          className="h-6 w-12 border-b border-pale bg-transparent text-right tabular-nums focus:border-line"
         />
-        <span className="leading-8">min</span>
+        min
       </label>
     </li>
   );

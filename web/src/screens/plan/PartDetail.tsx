@@ -1,3 +1,4 @@
+import clsx from "clsx";
 import { type ReactNode, useState } from "react";
 import { useNavigate } from "react-router";
 import type { LessonPage, LessonPart, PageIn } from "@/api/client";
@@ -110,16 +111,18 @@ const SHOWN = 560;
 
 /** What is new, with the slip to show beside it crossed out, and the words to say. */
 function Shown({ page }: { page: LessonPage }) {
-  return page.show.map(({ item, says, slip }) => (
-    <div key={item.text} className="mt-2">
+  const several = page.show.length > 1;
+  const each = page.show.map(({ item, says, slip }) => (
+    <div key={item.text} className="mt-2 min-w-0">
       <Strip width={SHOWN * 2} label={item.name} className="block max-h-[230px] w-full">
         <Glyph letter={item.drawing} x={centred(item.drawing, SHOWN / 2)} weight={12} />
         {slip && <CrossedSlip slip={slip} middle={SHOWN * 1.5} />}
       </Strip>
       {slip && <p className="text-right text-small text-graphite">{slip.name}</p>}
-      <p className="text-large">{says.join(" ")}</p>
+      <p className={several ? "" : "text-large"}>{says.join(" ")}</p>
     </div>
   ));
+  return <div className={clsx("grid gap-x-6", several && "grid-cols-2")}>{each}</div>;
 }
 
 type SlipProps = { slip: NonNullable<LessonPage["show"][number]["slip"]>; middle: number };

@@ -12,7 +12,7 @@ import { Orders } from "./Orders";
 import { ToldAndMoved } from "./ToldAndMoved";
 import { WordsByWeek } from "./WordsByWeek";
 
-const LINE_PX = 46;
+const LINE_PX = 44;
 const TOP = -230;
 const TALL = 350;
 const FAR = 9000;

@@ -33,31 +33,26 @@ export function ToldAndMoved({ plan }: { plan: Plan }) {
         <section aria-label="Was it shown?" className="border-t-2 border-brick pt-2">
           <h2 className="font-bold">Was it shown?</h2>
           <ul className="space-y-2 text-small">
-            {plan.to_tell.map((one) => {
-              const lesson = plan.weeks.flatMap((week) => week.lessons).find(({ key }) => key === one.key);
-              const letters = lesson?.new ?? [];
-              const rest = letters.filter((letter) => !one.letters.includes(letter));
-              return (
-                <li key={one.key}>
-                  <p>{one.says}</p>
-                  <div className="flex flex-wrap">
-                    <Button
-                      look="quiet"
-                      className="-ml-3"
-                      onClick={() => steps.tell.mutate({ key: one.key, shown: letters })}
-                    >
-                      Yes, shown
-                    </Button>
-                    <Button
-                      look="quiet"
-                      onClick={() => steps.tell.mutate({ key: one.key, shown: one.whole ? null : rest })}
-                    >
-                      No, move on
-                    </Button>
-                  </div>
-                </li>
-              );
-            })}
+            {plan.to_tell.map((one) => (
+              <li key={one.key}>
+                <p>{one.says}</p>
+                <div className="flex flex-wrap">
+                  <Button
+                    look="quiet"
+                    className="-ml-3"
+                    onClick={() => steps.tell.mutate({ key: one.key, shown: [...one.shown, ...one.letters] })}
+                  >
+                    Yes, shown
+                  </Button>
+                  <Button
+                    look="quiet"
+                    onClick={() => steps.tell.mutate({ key: one.key, shown: one.whole ? null : one.shown })}
+                  >
+                    No, move on
+                  </Button>
+                </div>
+              </li>
+            ))}
           </ul>
           {steps.tell.error && (
             <p role="alert" className="text-small text-brick">

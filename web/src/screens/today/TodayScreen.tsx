@@ -10,6 +10,7 @@ import { LinkButton } from "@/ui/Button";
 import { STATE_WORDS, StateMark } from "@/ui/StateMark";
 import { Empty, Loaded } from "@/ui/States";
 import { Groups } from "./Groups";
+import { TodaysLesson } from "./TodaysLesson";
 
 const day = dayFormat({ day: "numeric", month: "long" });
 
@@ -33,6 +34,7 @@ export function TodayScreen() {
       <Loaded query={query} what="today">
         {(today) => (
           <>
+            <TodaysLesson />
             <RecallRow today={today} />
             <div className="mt-6 grid flex-1 grid-cols-[minmax(0,7fr)_minmax(0,5fr)] gap-x-12 gap-y-6 max-[900px]:grid-cols-1">
               <Groups today={today} />
