@@ -72,6 +72,7 @@ def create_app(settings: Settings, judge: Judge | None = None, web_dir: Path | N
         if judges is not None:
             judges.stop()
         app.state.beside.stop()
+        app.state.planner.stop()
         app.state.demo_school.stop()
         engine.dispose()
 
@@ -89,6 +90,7 @@ def create_app(settings: Settings, judge: Judge | None = None, web_dir: Path | N
     app.state.gate, app.state.left_over = Gate(AT_ONCE), left_over
     app.state.lists_read = {}
     app.state.beside = Beside(min(1, settings.judges))
+    app.state.planner = Beside(min(1, settings.judges), idle=False)  # somebody waits for it
     app.state.demo_school = DemoSchool(settings.data_dir / "demo-school")
     app.add_middleware(GZipMiddleware, minimum_size=1500, compresslevel=4)
     app.add_middleware(Doors, listens_on=settings.listens_on)

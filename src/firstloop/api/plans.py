@@ -8,10 +8,11 @@ from fastapi import APIRouter, Depends, Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 from pydantic import Field, StringConstraints
 
-from firstloop.api.deps import BesideDep, Day, Db, Now, Today
+from firstloop.api.deps import Day, Db, Now, Today
 from firstloop.api.given import Given, RecordId
+from firstloop.api.server.beside import Beside
 from firstloop.api.server.errors import BAD_FILE, CONFLICT, NOT_FOUND
-from firstloop.core.planning.orders import Ordered
+from firstloop.core.planning.orders import Aim, Ordered
 from firstloop.core.planning.term import Holiday, Term
 from firstloop.formats.calendar_file import DaysOff
 from firstloop.formats.plan_json import Wish
@@ -114,18 +115,29 @@ class ToldIn(Changing):
     shown: list[Taught] | None = Field(max_length=20)
 
 
-def get_solve(beside: BesideDep) -> Solve:
-    """What looks for orders, beside the server."""
-    return lambda problem: beside.run(_PATIENCE_S, plan_orders.solve, problem)
+def get_solve(request: Request) -> Solve:
+    """What looks for orders, beside the server; that of the scheme needs no looking for."""
+
+    def find(problem: Problem, aim: Aim) -> Ordered:
+        if aim is Aim.SCHEME:
+            return plan_orders.solve(problem, aim)
+        return _planner(request).run(_PATIENCE_S, plan_orders.solve, problem, aim)
+
+    return find
 
 
-def get_between(beside: BesideDep) -> Between:
+def get_between(request: Request) -> Between:
     """What looks for an order between the others, beside the server."""
 
     def find(problem: Problem, share: tuple[float, float, float]) -> Ordered:
-        return beside.run(_PATIENCE_S, plan_orders.between, problem, share)
+        return _planner(request).run(_PATIENCE_S, plan_orders.between, problem, share)
 
     return find
+
+
+def _planner(request: Request) -> Beside:
+    planner: Beside = request.app.state.planner
+    return planner
 
 
 SolveDep = Annotated[Solve, Depends(get_solve)]

@@ -81,7 +81,7 @@ class OrderChoice:
     present: bool
 
 
-Solve = Callable[[Problem], Mapping[Aim, Ordered]]
+Solve = Callable[[Problem, Aim], Ordered]
 Between = Callable[[Problem, tuple[float, float, float]], Ordered]
 
 
@@ -194,20 +194,21 @@ def _search(problem: Problem) -> Search:
     return Search(problem.course, problem.days, measure_of(problem), np.random.default_rng(_SEED))
 
 
-@lru_cache(maxsize=32)
-def solve(problem: Problem) -> Mapping[Aim, Ordered]:
-    """The four orders to choose from; kept, so that the same is not worked out twice."""
-    if not problem.families or not problem.days:
-        none = Ordered((), Costs(0, 0, 0, 0))
-        return dict.fromkeys(Aim, none)
-    return _search(problem).orders()
+_NONE = Ordered((), Costs(0, 0, 0, 0))
 
 
-@lru_cache(maxsize=32)
+@lru_cache(maxsize=64)
+def solve(problem: Problem, aim: Aim) -> Ordered:
+    """The order that is best at one thing; kept, so that the same is not worked out twice."""
+    return _search(problem).order(aim) if problem.families and problem.days else _NONE
+
+
+@lru_cache(maxsize=64)
 def between(problem: Problem, share: tuple[float, float, float]) -> Ordered:
-    """An order between three of them."""
-    ends = solve(problem)
-    return _search(problem).between(share, ends) if problem.families and problem.days else ends[Aim.SCHEME]
+    """An order between the others."""
+    if not problem.families or not problem.days:
+        return _NONE
+    return _search(problem).between(share, {aim: solve(problem, aim) for aim in Aim})
 
 
 def days_of(problem: Problem, lessons: Lessons) -> dict[str, int]:

@@ -268,7 +268,7 @@ def orders(
     """
     document, _ = document_of(session, class_id)
     problem = problem_of(session, class_id, document, on.toordinal())
-    found: dict[str, Ordered] = {str(aim): one for aim, one in solve(problem).items()}
+    found: dict[str, Ordered] = {str(aim): solve(problem, aim) for aim in Aim}
     if share is not None:
         found[BETWEEN] = between(problem, share)
     style = style_of_class(session, class_id)
@@ -295,7 +295,7 @@ def _ordered(
     if wish.order == BETWEEN and between is not None:
         found = between(problem, wish.share)
     else:
-        found = solve(problem)[Aim(wish.order if wish.order != BETWEEN else Aim.SCHEME)]
+        found = solve(problem, Aim(wish.order if wish.order != BETWEEN else Aim.SCHEME))
     style = style_of_class(session, class_id)
     there = days_of(problem, found.lessons)
     all_of_it = [char for one in to_deal(session, class_id, document, today, style) for char in one.chars]

@@ -118,9 +118,13 @@ class Search:
         """The order of the scheme itself."""
         return self._ordered(self._start)
 
+    def order(self, aim: Aim) -> Ordered:
+        """The order that is best at one thing, or that of the scheme."""
+        return self.scheme() if aim is Aim.SCHEME else self.best(_ALONE[aim])
+
     def orders(self) -> dict[Aim, Ordered]:
         """The four orders to choose from."""
-        return {Aim.SCHEME: self.scheme(), **{aim: self.best(_ALONE[aim]) for aim in SEARCHED}}
+        return {aim: self.order(aim) for aim in Aim}
 
     def between(self, share: tuple[float, float, float], ends: Mapping[Aim, Ordered]) -> Ordered:
         """An order that is good at each thing by its share."""

@@ -15,13 +15,19 @@ export function DaysPart({ plan }: { plan: Plan }) {
   const [days, setDays] = useState<Days>({ name, first, last, minutes, holidays });
   const [sure, setSure] = useState(false);
   const error = steps.days.error ?? steps.drop.error;
+  // this page is another one as soon as the plan has changed, so the step itself is waited for
+  const toTheTerm = (step: Promise<unknown>) =>
+    void step.then(
+      () => navigate("/plan"),
+      () => undefined,
+    );
   const address = `${window.location.origin}/api/classes/${id}/plan/lessons.ics`;
   return (
     <form
       className="flex max-w-[860px] flex-1 flex-col gap-5"
       onSubmit={(event) => {
         event.preventDefault();
-        steps.days.mutate(days, { onSuccess: () => navigate("/plan") });
+        toTheTerm(steps.days.mutateAsync(days));
       }}
     >
       <DaysFields days={days} onDays={setDays} />
@@ -55,10 +61,7 @@ export function DaysPart({ plan }: { plan: Plan }) {
           <LinkButton to="/plan/new">Plan a term anew</LinkButton>
           {sure ? (
             <>
-              <Button
-                look="brick"
-                onClick={() => steps.drop.mutate(undefined, { onSuccess: () => navigate("/plan") })}
-              >
+              <Button look="brick" onClick={() => toTheTerm(steps.drop.mutateAsync())}>
                 Yes, put the plan away
               </Button>
               <Button onClick={() => setSure(false)}>Keep it</Button>

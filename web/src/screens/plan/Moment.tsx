@@ -176,16 +176,20 @@ function SlipBeside({ show }: { show: Show }) {
         <Glyph letter={show.item.drawing} x={centred(show.item.drawing, BIG * 0.3)} weight={11} />
         <CrossedSlip slip={show.slip} middle={BIG * 0.7} />
       </Strip>
-      <p className="text-title">Not like this: {show.slip.name}.</p>
+      <p className="text-title">
+        Not like this.
+        <span className="block text-large text-graphite">{show.slip.name}</span>
+      </p>
     </section>
   );
 }
 
-/** A row as it is to be written: to trace pale, to finish begun, alone empty. */
+/** A row as it is to be written: the model, those to trace pale, and a place for each of the others. */
 function RowToWrite({ page, show, title }: { page: LessonPage; show: Show; title: string }) {
   const { drawing } = show.item;
   const cell = widthOf(drawing) + GAP;
   const traced = Array.from({ length: page.trace }, (_, i) => i);
+  const toWrite = Array.from({ length: page.finish + page.alone }, (_, i) => i);
   const width = Math.max(BIG, cell * (page.trace + page.finish + page.alone + 1));
   return (
     <Said title={title}>
@@ -198,6 +202,17 @@ function RowToWrite({ page, show, title }: { page: LessonPage; show: Show; title
             x={centred(drawing, cell * (i + 1.5))}
             weight={11}
             colour="var(--color-pale)"
+          />
+        ))}
+        {toWrite.map((i) => (
+          <line
+            key={i}
+            x1={cell * (page.trace + i + 1.3)}
+            x2={cell * (page.trace + i + 1.7)}
+            y1={0}
+            y2={0}
+            stroke="var(--color-ink)"
+            strokeWidth={7}
           />
         ))}
       </Strip>

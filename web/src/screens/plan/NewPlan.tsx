@@ -50,9 +50,9 @@ function Form({ defaults, again }: { defaults: PlanDefaults; again: boolean }) {
       className="flex max-w-[900px] flex-1 flex-col gap-6"
       onSubmit={(event) => {
         event.preventDefault();
-        make.mutate(
-          { ...days, topics: topics as PlanIn["topics"], known, scheme, order },
-          { onSuccess: () => navigate("/plan") },
+        make.mutateAsync({ ...days, topics: topics as PlanIn["topics"], known, scheme, order }).then(
+          () => navigate("/plan"), // this form is gone as soon as there is a plan
+          () => undefined,
         );
       }}
     >

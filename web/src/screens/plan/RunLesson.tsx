@@ -80,6 +80,7 @@ function Running({ page }: { page: LessonPage }) {
   const [mirrored, setMirrored] = useState(false);
   const [again, setAgain] = useState(0);
   const [longer, setLonger] = useState(0);
+  const here = useRef(at); // keys come quicker than the page is drawn
   const moment = moments[at];
   const ended = at >= moments.length;
 
@@ -99,10 +100,12 @@ function Running({ page }: { page: LessonPage }) {
     reached(at);
     send(false).catch(() => undefined);
   }, []);
-  const go = (to: number, skipping = false) => {
+  const go = (by: 1 | -1, skipping = false) => {
+    const to = here.current + by;
     if (to < 0 || to > moments.length) return;
-    if (skipping) reached(at, true);
+    if (skipping) reached(here.current, true);
     reached(to);
+    here.current = to;
     setAt(to);
     setLonger(0);
     send(false).catch(() => undefined); // the whole note goes again with the next part
@@ -116,10 +119,10 @@ function Running({ page }: { page: LessonPage }) {
     }
   };
   useKeys({
-    ArrowRight: () => go(at + 1),
-    ArrowLeft: () => go(at - 1),
+    ArrowRight: () => go(1),
+    ArrowLeft: () => go(-1),
     " ": () => setAgain((count) => count + 1),
-    s: () => go(at + 1, true),
+    s: () => go(1, true),
     l: () => setLonger((seconds) => seconds + 60),
     m: () => setMirrored((on) => !on),
     d: () => setDark((on) => !on),
@@ -143,7 +146,7 @@ function Running({ page }: { page: LessonPage }) {
         </p>
       )}
       <footer className="flex flex-wrap items-center gap-2">
-        <Button shortcut="←" disabled={at === 0} onClick={() => go(at - 1)}>
+        <Button shortcut="←" disabled={at === 0} onClick={() => go(-1)}>
           Back
         </Button>
         {ended ? (
@@ -151,13 +154,13 @@ function Running({ page }: { page: LessonPage }) {
             End the lesson
           </Button>
         ) : (
-          <Button look="strong" className="w-28" shortcut="→" onClick={() => go(at + 1)}>
+          <Button look="strong" className="w-28" shortcut="→" onClick={() => go(1)}>
             On
           </Button>
         )}
         {moment && (
           <>
-            <Button shortcut="S" onClick={() => go(at + 1, true)}>
+            <Button shortcut="S" onClick={() => go(1, true)}>
               Skip
             </Button>
             <Button shortcut="L" onClick={() => setLonger((seconds) => seconds + 60)}>
@@ -194,9 +197,7 @@ function Running({ page }: { page: LessonPage }) {
         </Button>
         <p className="ml-auto text-graphite">
           {moment && <TimeLeft key={moment.key} seconds={moment.seconds} longer={longer} />}
-          <span className="ml-4">
-            {Math.min(at + 1, moments.length)} of {moments.length}
-          </span>
+          <span className="ml-4">{ended ? "the end" : `${at + 1} of ${moments.length}`}</span>
         </p>
         <Button look="quiet" onClick={() => navigate(`/plan/lesson/${page.key}`)}>
           Close

@@ -22,6 +22,7 @@ export function TodayScreen() {
     return (
       <>
         <PageHead title="Today" sub={chosen.name} />
+        <TodaysLesson />
         <Empty title="No children yet">
           <LinkButton to="/class">Add the first child</LinkButton>
         </Empty>

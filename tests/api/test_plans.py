@@ -1,0 +1,403 @@
+"""Plans over the API: made, put in order, changed and taken back, told what happened, sent out."""
+
+from __future__ import annotations
+
+from datetime import UTC, datetime, timedelta
+
+import pypdfium2 as pdfium
+import pytest
+from icalendar import Calendar
+
+from tests.api.test_journeys import post, school, start, strokes
+
+NOW = datetime(2026, 9, 7, 8, 0, tzinfo=UTC)
+TERM = {
+    "name": "Autumn term",
+    "first": "2026-09-07",
+    "last": "2026-12-11",
+    "minutes": [0, 15, 0, 15, 0, 0, 0],
+    "holidays": [{"first": "2026-10-19", "last": "2026-10-23", "name": "Half-term"}],
+}
+LETTERS = "abcdefghijklmnopqrstuvwxyz"
+
+
+@pytest.fixture
+def clock(client):
+    def set_to(days: int = 0, hours: int = 0) -> None:
+        client.app.state.clock = lambda: NOW + timedelta(days=days, hours=hours)
+
+    set_to()
+    return set_to
+
+
+class Planner:
+    """A class with a plan, as a teacher handles it."""
+
+    def __init__(self, client, child: dict, **wish) -> None:
+        self.client, self.child = client, child
+        self.path = f"/api/classes/{child['class_id']}/plan"
+        made = client.post(self.path, json={**TERM, "topics": ["lower case"], **wish})
+        assert made.status_code == 201, made.text
+        self.plan = made.json()
+
+    @property
+    def lessons(self) -> list[dict]:
+        return [one for week in self.plan["weeks"] for one in week["lessons"]]
+
+    def taught(self, plan: dict | None = None) -> dict[str, str]:
+        """Day of every letter, as it is taught."""
+        weeks = (plan or self.plan)["weeks"]
+        lessons = [one for week in weeks for one in week["lessons"]]
+        return {char: one["day"] for one in lessons for char in (one["shown"] or one["new"])}
+
+    def step(self, verb: str, path: str, status: int = 200, **body):
+        answer = getattr(self.client, verb)(self.path + path, json={"number": self.plan["number"], **body})
+        assert answer.status_code == status, answer.text
+        if status == 200:
+            self.plan = answer.json()
+        return answer.json()
+
+    def of(self, char: str) -> dict:
+        return next(one for one in self.lessons if char in one["new"] and one["came"] != "missed")
+
+    def page(self, key: int) -> dict:
+        answer = self.client.get(f"{self.path}/lessons/{key}")
+        assert answer.status_code == 200
+        return answer.json()
+
+
+@pytest.fixture
+def planner(client, clock):
+    return Planner(client, school(client)["child"])
+
+
+def test_a_class_without_a_plan_loses_nothing(client, clock):
+    child = school(client)["child"]
+    path = f"/api/classes/{child['class_id']}/plan"
+    assert client.get(path).json() is None
+    assert client.get(f"{path}/today").json() is None
+    assert client.get(f"/api/classes/{child['class_id']}/today").status_code == 200
+    for missing in ("/orders", "/term.pdf", "/lessons.ics", "/lessons.csv", "/lessons/1"):
+        assert client.get(path + missing).status_code == 404
+    assert client.delete(path).status_code == 404
+    begin = client.get(f"{path}/defaults").json()
+    assert (begin["first"], begin["wanted"]) == ("2026-09-07", ["lower case"])
+
+
+def test_a_term_is_planned_from_nothing(planner):
+    assert sorted(planner.taught()) == list(LETTERS)
+    days = [one["day"] for one in planner.lessons]
+    assert days == sorted(set(days))
+    assert not [day for day in days if "2026-10-19" <= day <= "2026-10-23"]
+    kinds = {one["day"]: one["kind"] for one in planner.lessons}
+    assert kinds["2026-10-15"] == kinds["2026-10-27"] == kinds["2026-12-10"] == "recall"
+    assert planner.plan["weeks"][6]["holiday"] == "Half-term"
+    words = [week["words"] for week in planner.plan["weeks"]]
+    assert words == sorted(words)
+    assert words[-1] > 1500
+    assert planner.plan["said"] == ["The term is planned."]
+
+
+def test_what_was_taught_before_is_recalled_and_not_new(client, clock):
+    planner = Planner(client, school(client)["child"], known=list("litj"), order="words")
+    assert sorted(planner.taught()) == sorted(set(LETTERS) - set("litj"))
+    assert set("".join(char for one in planner.lessons[:4] for char in one["recall"])) & set("litj")
+
+
+def test_each_order_is_told_with_what_it_costs_and_is_good_at_what_it_is_for(planner):
+    choices = {one["order"]: one for one in planner.client.get(f"{planner.path}/orders").json()}
+    assert list(choices) == ["scheme", "movement", "words", "apart"]
+    assert choices["scheme"]["present"]
+    assert choices["words"]["words_by_half"] > 3 * choices["scheme"]["words_by_half"]
+    assert choices["scheme"]["clashes"] > choices["apart"]["clashes"] == 0
+    for one in choices.values():
+        assert sorted(char for lesson in one["letters"] for char in lesson) == list(LETTERS)
+        assert one["says"]
+    shares = {"movement": 0.0, "words": 1.0, "apart": 1.0}
+    between = planner.client.get(f"{planner.path}/orders", params=shares).json()[-1]
+    assert between["order"] == "between"
+    planner.step("put", "/order", order="words", share=[1, 1, 1])
+    assert planner.plan["order"] == "words"
+    assert planner.client.get(f"{planner.path}/orders").json()[2]["present"]
+    planner.step("put", "/order", order="between", share=[0.0, 1.0, 1.0])
+    dealt = [one["new"] for one in planner.lessons if one["new"]]
+    assert dealt == between["letters"]
+
+
+def test_a_letter_is_moved_what_moves_is_said_and_it_is_taken_back(planner):
+    before = planner.taught()
+    target = planner.lessons[2]
+    planner.step("post", "/letters", letter="s", lesson=target["key"])
+    after = planner.taught()
+    assert after["s"] == target["day"]
+    said = " ".join(planner.plan["said"])
+    assert all(char in said for char in LETTERS if before[char] != after[char])
+    planner.step("post", "/undo")
+    assert planner.taught() == before
+
+
+def test_a_lesson_is_moved_and_a_locked_one_stays(planner):
+    first, second, third = planner.lessons[:3]
+    planner.step("put", f"/lessons/{second['key']}/lock", locked=True)
+    planner.step("post", f"/lessons/{first['key']}/move", to=third["key"])
+    assert [one["new"] for one in planner.lessons[:3]] == [third["new"], second["new"], first["new"]]
+    refused = planner.step("post", "/letters", 409, letter="s", lesson=second["key"])
+    assert "locked" in refused["detail"]
+    planner.step("put", f"/lessons/{second['key']}/lock", locked=False)
+    assert planner.lessons[1]["can_change"]
+
+
+def test_two_who_change_one_plan_do_not_overwrite_each_other(planner):
+    stale = planner.plan["number"]
+    planner.step("put", f"/lessons/{planner.lessons[0]['key']}/lock", locked=True)
+    here = planner.plan
+    planner.plan = {**here, "number": stale}
+    for verb, path, body in (
+        ("post", "/letters", {"letter": "s", "lesson": planner.lessons[3]["key"]}),
+        ("post", "/undo", {}),
+        ("put", "/order", {"order": "words", "share": [1, 1, 1]}),
+        ("put", "/days", TERM),
+    ):
+        assert "meanwhile" in planner.step(verb, path, 409, **body)["detail"]
+    assert planner.client.get(planner.path).json()["weeks"] == here["weeks"]
+
+
+def test_a_missed_lesson_moves_on_and_the_past_stays(planner, clock):
+    clock(days=3)
+    missed = planner.lessons[0]
+    before = planner.taught()
+    planner.step("put", f"/lessons/{missed['key']}/told", shown=None)
+    assert planner.lessons[0]["came"] == "missed"
+    after = planner.taught()
+    assert sorted(after) == list(LETTERS)
+    assert all(after[char] > missed["day"] for char in missed["new"])
+    assert "was missed" in planner.plan["said"][0]
+    clock(days=10)
+    cut = next(one for one in planner.lessons if one["day"] == "2026-09-15")
+    planner.step("put", f"/lessons/{cut['key']}/told", shown=[])
+    assert planner.lessons[0] == {**missed, "came": "missed", "shown": [], "can_change": False}
+    assert planner.client.get(f"{planner.path}/lessons.csv").text.count("missed") == 1
+    assert before != planner.taught()
+    future = planner.lessons[-1]
+    planner.step("put", f"/lessons/{future['key']}/told", 409, shown=None)
+
+
+def write_row(client, child_id: int, char: str, rng, number: int, times: int = 1) -> None:
+    row = start(client, child_id, char)
+    for place in range(times):
+        post(client, row, 100 * number + place, strokes(char, rng))
+    assert client.post(f"/api/rows/{row['id']}/finish").status_code == 200
+
+
+def test_the_plan_asks_about_letters_that_nobody_wrote(planner, client, clock, rng):
+    first, second = planner.lessons[:2]
+    clock(days=1, hours=2)
+    for key, char in enumerate(first["new"]):
+        write_row(client, planner.child["id"], char, rng, key)
+    clock(days=8)
+    plan = client.get(planner.path).json()
+    assert [one["key"] for one in plan["to_tell"]] == [second["key"]]
+    (asked,) = plan["to_tell"]
+    assert asked["whole"]
+    assert "Thursday 10 September" in asked["says"]
+    planner.plan = plan
+    planner.step("put", f"/lessons/{second['key']}/told", shown=second["new"])
+    assert planner.plan["to_tell"] == []
+
+
+def test_other_days_move_no_more_than_they_must(planner):
+    before = planner.taught()
+    off = {"first": "2026-09-15", "last": "2026-09-15", "name": "Day off"}
+    planner.step("put", "/days", **{**TERM, "holidays": [*TERM["holidays"], off]})
+    after = planner.taught()
+    assert sorted(after) == list(LETTERS)
+    assert "2026-09-15" not in after.values()
+    moved = [char for char in LETTERS if before[char] != after[char]]
+    assert 0 < len(moved) < 12
+    planner.step("put", "/days", 400, **{**TERM, "last": "2026-09-01"})
+    planner.step("put", "/days", 409, **{**TERM, "first": "2026-12-14", "last": "2026-12-18",
+                 "holidays": [{"first": "2026-12-14", "last": "2026-12-18"}]})  # fmt: skip
+
+
+def test_holidays_are_read_from_a_calendar_file(planner):
+    lines = (
+        "BEGIN:VCALENDAR", "VERSION:2.0", "PRODID:-//school//EN",
+        "BEGIN:VEVENT", "UID:1", "DTSTAMP:20260101T000000Z", "SUMMARY:Half-term",
+        "DTSTART;VALUE=DATE:20261019", "DTEND;VALUE=DATE:20261024", "END:VEVENT",
+        "BEGIN:VEVENT", "UID:2", "DTSTAMP:20260101T000000Z", "SUMMARY:Summer",
+        "DTSTART;VALUE=DATE:20270719", "DTEND;VALUE=DATE:20270901", "END:VEVENT",
+        "BEGIN:VEVENT", "UID:3", "DTSTAMP:20260101T000000Z", "SUMMARY:A meeting",
+        "DTSTART:20260915T150000Z", "DTEND:20260915T160000Z", "END:VEVENT",
+        "END:VCALENDAR",
+    )  # fmt: skip
+    params = {"first": TERM["first"], "last": TERM["last"]}
+    head = {"Content-Type": "text/calendar"}
+    ask = f"{planner.path}/holidays"
+    found = planner.client.post(ask, params=params, content="\r\n".join(lines), headers=head)
+    assert found.json() == [{"first": "2026-10-19", "last": "2026-10-23", "name": "Half-term"}]
+    bad = planner.client.post(ask, params=params, content=b"\x89PNG\r\n", headers=head)
+    assert bad.status_code == 400
+    assert "no calendar" in bad.json()["detail"]
+
+
+def events(planner) -> dict[str, object]:
+    raw = planner.client.get(f"{planner.path}/lessons.ics").content
+    found = Calendar.from_ical(raw).walk("VEVENT")
+    assert len({str(one["UID"]) for one in found}) == len(found)
+    return {str(one["UID"]): one for one in found}
+
+
+def test_a_changed_plan_changes_the_calendar_and_doubles_nothing(planner):
+    first = events(planner)
+    assert len(first) == len(planner.lessons)
+    days = {one.decoded("DTSTART").isoformat() for one in first.values()}
+    assert days == {one["day"] for one in planner.lessons}
+    off = {"first": "2026-09-15", "last": "2026-09-15", "name": "Day off"}
+    planner.step("put", "/days", **{**TERM, "holidays": [*TERM["holidays"], off]})
+    second = events(planner)
+    assert set(second) == set(first), "the same lessons: imported again they change, and none comes twice"
+    assert all(int(second[uid]["SEQUENCE"]) > int(first[uid]["SEQUENCE"]) for uid in first)
+    gone = [one for one in second.values() if str(one["STATUS"]) == "CANCELLED"]
+    assert [one.decoded("DTSTART").isoformat() for one in gone] == ["2026-09-15"]
+    planner.step("put", "/days", **TERM)
+    third = events(planner)
+    assert set(third) > set(first), "the day that came back is a lesson of its own"
+
+
+def test_the_page_of_a_lesson_adds_up_and_holds_nothing_that_is_not_taught(planner):
+    for lesson in planner.lessons[4:18:3]:
+        page = planner.page(lesson["key"])
+        assert sum(part["minutes"] for part in page["parts"]) == 15
+        assert page["over_by"] == 0
+        known = {char for one in planner.lessons if one["day"] <= lesson["day"] for char in one["new"]}
+        written = [*(one["text"] for one in page["words"]), *(one["text"] for one in page["recall"])]
+        assert all(set(text) <= known for text in written)
+        if page["sentence"]:
+            text = page["sentence"]["text"]
+            assert {char for char in text.lower() if char.isalpha()} <= known
+
+
+def test_everything_on_the_page_can_be_changed_and_goes_back(planner):
+    key = planner.lessons[6]["key"]
+    before = planner.page(key)
+    path = f"{planner.path}/lessons/{key}"
+
+    def change(status: int = 200, **fields):
+        number = planner.page(key)["number"]
+        answer = planner.client.patch(path, json={"number": number, **fields})
+        assert answer.status_code == status, answer.text
+        return answer.json()
+
+    change(aim="I can do it.", words=["tin", "lit"], sentence="It is a tin.", alone=2, beside="by the door")
+    page = change(minutes={"words": 6}, without=["air"])
+    assert page["aim"] == "I can do it."
+    assert [one["text"] for one in page["words"]] == ["tin", "lit"]
+    assert page["sentence"]["text"] == "It is a tin."
+    assert page["beside_note"] == "by the door"
+    minutes = {part["kind"]: part["minutes"] for part in page["parts"]}
+    assert minutes["words"] == 6
+    assert "air" not in minutes
+    assert page["over_by"] == max(0, sum(minutes.values()) - 15)
+    change(422, words=["l\u00efvre\u2603"])
+    change(422, sentence="\u4f60")
+    page = change(**dict.fromkeys(page["changed"]))
+    assert {**page, "number": 0} == {**before, "number": 0}
+    assert planner.client.patch(path, json={"number": 1, "aim": "x"}).status_code == 409
+
+
+def test_the_minutes_come_from_the_classs_own_letters(planner, client, clock, rng):
+    key = planner.lessons[4]["key"]
+    usual = planner.page(key)
+    assert "usual" in usual["pace_says"]
+    for row in range(6):
+        made = start(client, planner.child["id"], "n")
+        for place in range(6):
+            client.app.state.clock = lambda r=row, p=place: NOW + timedelta(minutes=5 * r, seconds=20 * p)
+            post(client, made, 100 * row + place, strokes("n", rng))
+    clock()
+    own = planner.page(key)
+    assert "20 seconds" in own["pace_says"]
+    assert own["alone"] <= usual["alone"]
+
+
+def run(planner, key: int, *parts: tuple[str, bool], finished: bool = False):
+    body = {
+        "started_at": NOW.isoformat(),
+        "parts": [{"part": part, "at": NOW.isoformat(), "skipped": skipped} for part, skipped in parts],
+        "finished": finished,
+    }
+    answer = planner.client.put(f"{planner.path}/lessons/{key}/run", json=body)
+    assert answer.status_code == 200, answer.text
+    return answer.json()
+
+
+def test_a_lesson_that_is_run_leaves_a_note_and_the_plan_follows(client, clock):
+    planner = Planner(client, school(client)["child"], last="2026-11-06")
+    clock(days=1)
+    lesson = planner.lessons[0]
+    assert len(lesson["new"]) == 2
+    shown, skipped = lesson["new"]
+    today = client.get(f"{planner.path}/today").json()
+    assert today["today"]["key"] == lesson["key"]
+    page = run(planner, lesson["key"], ("before", False))
+    assert page["run"]["finished_at"] is None
+    assert page["shown"] is None
+    done = [("before", False), (f"show:{shown}", False), (f"show:{skipped}", True)]
+    page = run(planner, lesson["key"], *done, finished=True)
+    assert page["shown"] == [shown]
+    assert page["came"] == "cut"
+    assert [one["part"] for one in page["run"]["parts"]] == [part for part, _ in done]
+    planner.plan = client.get(planner.path).json()
+    assert planner.taught()[skipped] > lesson["day"]
+    again = run(planner, lesson["key"], *done, finished=True)
+    assert again["number"] == page["number"], "the same note sent again changes nothing"
+    planner.step("put", f"/lessons/{lesson['key']}/told", shown=lesson["new"])
+    assert planner.page(lesson["key"])["came"] == "held"
+    came = client.get(f"{planner.path}/today").json()["came"]
+    assert came["key"] == lesson["key"]
+
+
+def test_what_came_of_a_lesson_is_told_from_the_ink(planner, client, clock, rng):
+    clock(days=1, hours=1)
+    lesson = planner.lessons[0]
+    char = lesson["new"][0]
+    write_row(client, planner.child["id"], char, rng, 0, times=3)
+    planner.step("put", f"/lessons/{lesson['key']}/told", shown=lesson["new"])
+    came = client.get(f"{planner.path}/today").json()["came"]
+    assert f"{char}: 1 of 1 child who wrote it has most of its letters secure." in came["says"]
+
+
+def test_pages_to_print_are_one_page_each(planner):
+    for path in ("/term.pdf", f"/lessons/{planner.lessons[4]['key']}/page.pdf"):
+        answer = planner.client.get(planner.path + path)
+        assert answer.headers["content-type"] == "application/pdf"
+        assert len(pdfium.PdfDocument(answer.content)) == 1
+    text = pdfium.PdfDocument(planner.client.get(planner.path + "/term.pdf").content)[0].get_textpage()
+    words = text.get_text_bounded()
+    assert "Autumn term" in words
+    assert "Half-term" in words
+
+
+def test_a_plan_is_put_away_and_what_was_noted_stays(planner, client, clock):
+    clock(days=1)
+    key = planner.lessons[0]["key"]
+    run(planner, key, ("before", False), finished=True)
+    assert client.delete(planner.path).status_code == 204
+    assert client.get(planner.path).json() is None
+    again = Planner(client, planner.child)
+    assert again.plan["lessons"] > 0
+
+
+def test_a_joined_class_plans_kinds_of_joins(client, clock):
+    child = school(client)["child"]
+    style = {"name": "Joined", "script": "cursive"}
+    assert client.put(f"/api/classes/{child['class_id']}/style", json=style).status_code == 200
+    assert (
+        client.get(f"/api/classes/{child['class_id']}/plan/defaults").json()["topics"][-1]["key"] == "joins"
+    )
+    planner = Planner(client, child, topics=["joins"], known=list(LETTERS))
+    lesson = next(one for one in planner.lessons if "into-round" in one["new"])
+    page = planner.page(lesson["key"])
+    assert "joins into rounds" in page["aim"]
+    assert page["words"]
+    assert page["show"][0]["item"]["text"] == "ad"
