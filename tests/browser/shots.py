@@ -89,6 +89,10 @@ def _board(page: Page) -> None:
     page.keyboard.press(" ")
 
 
+def _next_lesson(api: httpx2.Client) -> int:
+    return api.get("/api/classes/1/plan").json()["next_key"]
+
+
 def _earliest(page: Page) -> None:
     """Down to words of the first weeks, whose letters stood close together."""
     early = page.get_by_text("closer than the model").nth(1)
@@ -115,9 +119,9 @@ def main(folder: Path) -> None:
         "check-rows": ("/check", None),
         "check": (f"/check/{_latest_row(api, 'Dafydd R', 'n')}", None),
         "find": ("/words?holds=e&place=middle&sets=7&most=5&chosen=net+pen+ten", None),
-        "rings": ("/words/rings?sets=8", None),
+        "plan": ("/plan", lambda page: page.get_by_text("Similar movements").wait_for()),
+        "lesson": (f"/plan/lesson/{_next_lesson(api)}", None),
         "dictation": (f"/dictation/{_latest_dictation(api)}", None),
-        "check-marks": ("/check/trust", None),
         "set-up": ("/class/settings", None),
         "story": (f"/children/{_child(api, 'Edie W')}", None),
         "records": ("/records", None),

@@ -13,6 +13,7 @@ from icalendar import Calendar
 from playwright.sync_api import Locator, Page, expect
 
 from tests.browser.shots import PATIENCE_S
+from tests.browser.test_screens import findings, sound
 
 pytestmark = pytest.mark.browser
 EVERY_DAY = [15] * 7
@@ -73,6 +74,18 @@ def drag(page: Page, one: Locator, onto: Locator) -> None:
     x, y = centre(onto)
     page.mouse.move(x + 12, y, steps=6)
     page.mouse.up()
+
+
+@pytest.mark.parametrize("path", ["", "/days", "/new", "/lesson/{lesson}", "/lesson/{lesson}/run"])
+def test_every_screen_of_the_plan_is_accessible_and_fits_its_width(page: Page, api, planned, path: str):
+    sound(page, "/plan" + path.format(lesson=plan_of(api, planned)[7]["key"]))
+
+
+def test_the_dialog_of_a_lesson_is_accessible(page: Page, api, planned):
+    page.goto("/plan")
+    page.get_by_role("button", name=re.compile(f"^{long(plan_of(api, planned)[0]['day'])}, ")).click()
+    page.get_by_role("dialog").wait_for()
+    assert findings(page) == []
 
 
 def test_a_term_is_planned_from_nothing_in_a_few_clicks(page: Page, api, group: int):

@@ -51,7 +51,7 @@ from firstloop.store.tables import WrittenWord, line_columns
 
 WORKERS = 2
 _ROWS_AT_ONCE = 24
-RECALL_TIMES = 2
+RECALL_TIMES = 3
 
 
 @dataclass(frozen=True)

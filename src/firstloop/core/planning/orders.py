@@ -22,7 +22,7 @@ from firstloop.core.planning.course import Course
 
 Lessons = tuple[tuple[str, ...], ...]
 _Cost = Callable[[NDArray[np.float64]], NDArray[np.float64]]
-SHAKES = 6
+SHAKES = 12
 _SLACK = 1e-9
 _CLASH = 1e3  # more than any cost: fewer clashes come first
 _WORSE = 1e6  # more than all clashes: never worse than the scheme
