@@ -21,7 +21,7 @@ HERE = "http://localhost"
 settings.register_profile(
     "house",
     deadline=None,
-    max_examples=40,
+    max_examples=30,
     derandomize=True,
     suppress_health_check=[HealthCheck.function_scoped_fixture],
 )

@@ -41,7 +41,7 @@ schema = schemathesis.openapi.from_asgi("/openapi.json", _app_with_a_row())
 
 
 @schema.parametrize()
-@settings(max_examples=8, deadline=None, suppress_health_check=list(HealthCheck), derandomize=True)
+@settings(max_examples=4, deadline=None, suppress_health_check=list(HealthCheck), derandomize=True)
 def test_every_answer_is_what_the_description_promises(case):
     # what a schema cannot say (a class name taken, a file that is no ink) may still be refused; and
     # the Allow header is the framework's, which knows one route of a path at a time

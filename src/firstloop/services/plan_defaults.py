@@ -62,8 +62,9 @@ def defaults(session: Session, class_id: int, on: date) -> PlanDefaults:
     if style.is_joined:
         kinds = [str(one) for one in KINDS_OF_JOIN]
         topics.append(Topic(JOINS, _name(JOINS), kinds, [item(one, style).name for one in kinds], []))
-    wanted = [one.key for one in topics[:1] if len(one.begun) < len(one.items)]
-    wanted = wanted or [one.key for one in topics[1:] if len(one.begun) < len(one.items)][-1:]
+    # small letters first; then joins, where the class joins, and capitals
+    order = [topics[0], *(one for one in topics[1:] if one.key == JOINS), *topics[1:]]
+    wanted = [one.key for one in order if len(one.begun) < len(one.items)][:1]
     return PlanDefaults(
         name=say("plan.term-name", season=say(f"plan.season.{_season(on)}")),
         first=first,

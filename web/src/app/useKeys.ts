@@ -25,13 +25,17 @@ const onControl = (target: EventTarget | null) =>
 const onLetter = (target: EventTarget | null) =>
   target instanceof SVGElement || (target instanceof Element && target.closest("[data-page-keys]") !== null);
 
+/** Arrows on one of a few options go from option to option. */
+const amongOptions = ({ key, target }: KeyboardEvent) =>
+  key.startsWith("Arrow") && target instanceof HTMLElement && target.matches("input[type=radio]");
+
 function isHeld(event: KeyboardEvent, onLetters: boolean): boolean {
   const ownUse =
     (event.key === " " || event.key === "Enter") &&
     onControl(event.target) &&
     !(onLetters && onLetter(event.target));
   const elsewhere = event.ctrlKey || event.metaKey || event.altKey || typing(event.target);
-  return ownUse || elsewhere || document.querySelector("[role=dialog]") !== null;
+  return ownUse || elsewhere || amongOptions(event) || document.querySelector("[role=dialog]") !== null;
 }
 
 /**

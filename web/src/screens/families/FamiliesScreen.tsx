@@ -1,4 +1,5 @@
-import { type ReactNode, useEffect, useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
+import { createPortal } from "react-dom";
 import { useSearchParams } from "react-router";
 import type { Alphabet, Family, SchemeKey } from "@/api/client";
 import { useBoardSteps, useFamilies } from "@/api/queries";
@@ -34,9 +35,7 @@ export function FamiliesScreen() {
     next.set(key, value);
     setSearch(next, { replace: true });
   };
-  const schemes = (
-    <Choice name="By" shown options={SCHEMES} chosen={scheme} onChoose={(value) => set("scheme", value)} />
-  );
+  const [tools, setTools] = useState<HTMLDivElement | null>(null);
   return (
     <>
       <PageHead crowded title="Families" sub={style.name}>
@@ -55,30 +54,38 @@ export function FamiliesScreen() {
           Wall sheet
         </a>
       </PageHead>
-      {scheme === "by-sound" ? (
-        <>
-          <div className="mb-2">{schemes}</div>
-          <Sounds />
-        </>
-      ) : (
-        <FamilyBoard key={`${id} ${scheme} ${alphabet}`} scheme={scheme} alphabet={alphabet}>
-          {schemes}
+      {/* the options stay where they are, and keep the focus, whatever board comes below them */}
+      <div className="mb-2 flex flex-wrap items-center gap-x-5 gap-y-2">
+        <Choice
+          name="By"
+          shown
+          options={SCHEMES}
+          chosen={scheme}
+          onChoose={(value) => set("scheme", value)}
+        />
+        {scheme !== "by-sound" && (
           <Choice
             name="Alphabet"
             options={ALPHABETS}
             chosen={alphabet}
             onChoose={(value) => set("alphabet", value)}
           />
-        </FamilyBoard>
+        )}
+        <div ref={setTools} className="ml-auto" />
+      </div>
+      {scheme === "by-sound" ? (
+        <Sounds />
+      ) : (
+        <FamilyBoard key={`${id} ${scheme} ${alphabet}`} scheme={scheme} alphabet={alphabet} tools={tools} />
       )}
     </>
   );
 }
 
-type BoardProps = { scheme: SchemeKey; alphabet: Alphabet; children: ReactNode };
+type BoardProps = { scheme: SchemeKey; alphabet: Alphabet; tools: HTMLElement | null };
 
-/** The class's board; `children` choose which one. */
-function FamilyBoard({ scheme, alphabet, children }: BoardProps) {
+/** The class's board; its toolbar stands in `tools`, beside what chooses the board. */
+function FamilyBoard({ scheme, alphabet, tools }: BoardProps) {
   const { id } = useClass();
   const query = useFamilies(id, alphabet, scheme);
   const steps = useBoardSteps(id, scheme, alphabet);
@@ -116,19 +123,20 @@ function FamilyBoard({ scheme, alphabet, children }: BoardProps) {
     <Loaded query={query} what="the families">
       {(board) => (
         <>
-          <div className="mb-2 flex flex-wrap items-center gap-x-5 gap-y-2">
-            {children}
-            <div role="toolbar" aria-label="Board" className="ml-auto flex items-center gap-2">
-              {arranging && <Button onClick={() => setOpen("new")}>New family</Button>}
-              <Button pressed={arranging} onClick={() => setArranging((on) => !on)}>
-                Arrange
-              </Button>
-              <Button disabled={!board.can_undo} onClick={undo}>
-                Undo
-              </Button>
-              <Button onClick={() => setOpen("compare")}>Compare</Button>
-            </div>
-          </div>
+          {tools &&
+            createPortal(
+              <div role="toolbar" aria-label="Board" className="flex items-center gap-2">
+                {arranging && <Button onClick={() => setOpen("new")}>New family</Button>}
+                <Button pressed={arranging} onClick={() => setArranging((on) => !on)}>
+                  Arrange
+                </Button>
+                <Button disabled={!board.can_undo} onClick={undo}>
+                  Undo
+                </Button>
+                <Button onClick={() => setOpen("compare")}>Compare</Button>
+              </div>,
+              tools,
+            )}
           {arranging && (
             <p className="mb-1 text-small text-graphite">
               Drag a letter, or use the arrow keys on it: ← → along its family, ↑ ↓ to another. A family is
