@@ -18,7 +18,7 @@ from firstloop.core.planning.plan import dealt, empty
 from firstloop.core.planning.recall import recalls
 from firstloop.core.planning.term import slots
 from firstloop.formats.plan_json import Wish
-from firstloop.services import classes, lessons, plan_orders, plans
+from firstloop.services import classes, lessons, plan_orders, plan_view, plans
 from firstloop.store.database import open_engine, sessions, upgrade
 
 
@@ -66,7 +66,7 @@ def planned(tmp_path_factory: pytest.TempPathFactory) -> Any:
 
 def test_the_term_is_shown(benchmark: Any, planned: Any):
     session, class_id, on = planned
-    benchmark(plans.view, session, class_id, on + timedelta(days=20))
+    benchmark(plan_view.view, session, class_id, on + timedelta(days=20))
 
 
 def test_a_page_of_a_lesson(benchmark: Any, planned: Any):

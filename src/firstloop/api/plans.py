@@ -16,11 +16,11 @@ from firstloop.core.planning.orders import Aim, Ordered
 from firstloop.core.planning.term import Holiday, Term
 from firstloop.formats.calendar_file import DaysOff
 from firstloop.formats.plan_json import Wish
-from firstloop.services import held_lessons, plan_defaults, plan_files, plan_orders, plans
+from firstloop.services import held_lessons, plan_defaults, plan_files, plan_orders, plan_view, plans
 from firstloop.services.held_lessons import LessonToday
 from firstloop.services.plan_defaults import PlanDefaults
 from firstloop.services.plan_orders import Between, OrderChoice, Problem, Solve
-from firstloop.services.plans import PlanView
+from firstloop.services.plan_view import PlanView
 
 router = APIRouter(tags=["plan"], prefix="/classes/{class_id}/plan")
 _PATIENCE_S = 60.0
@@ -148,7 +148,7 @@ CHANGED = {**NOT_FOUND, **CONFLICT}
 @router.get("", responses=NOT_FOUND)
 def get_plan(session: Db, on: Today, class_id: RecordId) -> PlanView | None:
     """The term of a class; null where it has no plan."""
-    return plans.view(session, class_id, on)
+    return plan_view.view(session, class_id, on)
 
 
 @router.get("/defaults", responses=NOT_FOUND)
@@ -206,8 +206,8 @@ def put_order(
 @router.put("/days", responses={**CHANGED, **BAD_FILE})
 def put_days(session: Db, on: Today, at: Now, class_id: RecordId, given: DaysIn) -> PlanView:
     """Give the term other days; letters move as little as they must."""
-    wish = plans.with_days(session, class_id, given.name.strip() or given.name, given.term())
-    return plans.new_days(session, class_id, given.number, wish, on, at)
+    name = given.name.strip() or given.name
+    return plans.new_days(session, class_id, given.number, name, given.term(), on, at)
 
 
 @router.post("/holidays", responses=BAD_FILE, openapi_extra=_CALENDAR)

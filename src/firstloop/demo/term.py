@@ -26,6 +26,7 @@ from firstloop.formats.plan_json import PlanDocument, Wish, write_plan
 from firstloop.services import held_lessons, plans
 from firstloop.services.held_lessons import SHOW
 from firstloop.services.lessons import PartDone
+from firstloop.services.plan_view import document_of
 from firstloop.store import plans as store
 from firstloop.text import say
 
@@ -157,7 +158,7 @@ def keep(session: Session, class_id: int, joined_id: int, today: date, weeks: in
 
 
 def _tell(session: Session, class_id: int, day: date, at: tuple[int, int]) -> None:
-    document, number = plans.document_of(session, class_id)
+    document, number = document_of(session, class_id)
     lesson = next(one for one in document.plan.lessons if one.day == day.toordinal())
     begun = datetime.combine(day, LESSON_AT, tzinfo=CLOCK)
     shown = _shown(lesson, at)

@@ -14,7 +14,7 @@ from firstloop.core.planning.plan import Came, Lesson, Plan
 from firstloop.core.progress.evidence import Aspect, from_token
 from firstloop.services import plans
 from firstloop.services.lessons import LessonPage, PartDone, lesson_of, page
-from firstloop.services.plans import document_of
+from firstloop.services.plan_view import ToTell, document_of, title_of, to_tell
 from firstloop.store import days as day_store
 from firstloop.store import plans as store
 from firstloop.store.classes import get_class
@@ -47,7 +47,7 @@ class LessonToday:
     next_day: date | None
     today: LessonPage | None
     came: CameView | None
-    to_tell: list[plans.ToTell]
+    to_tell: list[ToTell]
 
 
 def note(
@@ -117,7 +117,7 @@ def today(session: Session, class_id: int, on: date) -> LessonToday | None:
         next_day=None if ahead is None else date.fromordinal(ahead.day),
         today=None if mine is None else page(session, class_id, mine.key, on),
         came=_came(session, class_id, plan, now),
-        to_tell=plans.to_tell(session, class_id, plan, now),
+        to_tell=to_tell(session, class_id, plan, now),
     )
 
 
@@ -132,7 +132,7 @@ def _came(session: Session, class_id: int, plan: Plan, now: int) -> CameView | N
         return None
     lesson = over[-1]
     day = date.fromordinal(lesson.day)
-    return CameView(lesson.key, day, plans.title_of(lesson), _came_says(session, class_id, lesson, day))
+    return CameView(lesson.key, day, title_of(lesson), _came_says(session, class_id, lesson, day))
 
 
 def _came_says(session: Session, class_id: int, lesson: Lesson, day: date) -> list[str]:

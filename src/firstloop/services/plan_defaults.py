@@ -9,7 +9,7 @@ from sqlalchemy.orm import Session
 
 from firstloop.core.letterforms.alphabets import ALPHABETS
 from firstloop.services.plan_orders import JOINS, KINDS_OF_JOIN
-from firstloop.services.plans import item
+from firstloop.services.plan_view import item
 from firstloop.store import days as store
 from firstloop.store.classes import get_class
 from firstloop.store.styles import style_of_class

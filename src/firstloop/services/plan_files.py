@@ -25,7 +25,15 @@ from firstloop.formats.plan_pdf import (
 from firstloop.services.children import ChildView
 from firstloop.services.lessons import LessonPage, ShowView, page
 from firstloop.services.letters import UNITS
-from firstloop.services.plans import LessonLine, PlanView, PlanWeek, document_of, join_example, title_of, view
+from firstloop.services.plan_view import (
+    LessonLine,
+    PlanView,
+    PlanWeek,
+    document_of,
+    join_example,
+    title_of,
+    view,
+)
 from firstloop.store import plans as store
 from firstloop.store.classes import get_class
 from firstloop.store.errors import NotFoundError

@@ -1,42 +1,31 @@
-"""The plan of a class's term: made, shown, changed step by step, and told what really happened."""
+"""The plan of a class's term: made, put in order, changed step by step, told what happened."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Callable, Sequence
+from dataclasses import replace
 from datetime import date, datetime
-from typing import Any
 
 from sqlalchemy.orm import Session
 
-from firstloop.core.check.recognise.lookalikes import are_alike
-from firstloop.core.letterforms.library import letter
-from firstloop.core.letterforms.style import HouseStyle
 from firstloop.core.planning import changes
 from firstloop.core.planning.changes import Changed
 from firstloop.core.planning.orders import Aim, Ordered
-from firstloop.core.planning.plan import Came, Lesson, Plan, dealt, is_open
-from firstloop.core.planning.recall import recalls
-from firstloop.core.planning.term import WEEK, LessonKind, Term, slots, weekday
-from firstloop.formats.plan_json import PlanDocument, Wish, read_plan, write_plan
-from firstloop.services import word_bank
-from firstloop.services.letters import LetterDrawing, drawing
+from firstloop.core.planning.plan import Came, Plan, dealt
+from firstloop.core.planning.term import Term, slots
+from firstloop.formats.plan_json import PlanDocument, Wish, write_plan
 from firstloop.services.plan_orders import (
-    TOPICS,
     Between,
     OrderChoice,
     Problem,
     Solve,
     choices,
     days_of,
-    families_of,
     fresh,
-    measure_of,
     problem_of,
     to_deal,
 )
-from firstloop.services.word_lists import drawn_text
-from firstloop.store import days as day_store
+from firstloop.services.plan_view import PlanView, document_of, view
 from firstloop.store import plans as store
 from firstloop.store.classes import get_class
 from firstloop.store.errors import ConflictError, NotFoundError
@@ -45,163 +34,6 @@ from firstloop.text import plan as words
 from firstloop.text import say
 
 BETWEEN = "between"
-_RECALL_CHILDREN = 2  # who wrote a letter, for it to count as recalled by the class
-
-
-@dataclass(frozen=True)
-class Item:
-    """A letter, or a kind of join by an example, as the class writes it."""
-
-    text: str
-    name: str
-    drawing: LetterDrawing
-
-
-@dataclass(frozen=True)
-class LessonLine:
-    """A lesson in the term: what is new, what is recalled, and what came of it.
-
-    ``title`` says in words what it holds, ``shown`` what was shown once that was told. ``can_change`` is
-    False of what is over or locked.
-    """
-
-    key: int
-    day: date
-    minutes: int
-    kind: LessonKind
-    title: str
-    new: list[str]
-    recall: list[str]
-    locked: bool
-    came: Came
-    shown: list[str] | None
-    can_change: bool
-
-
-@dataclass(frozen=True)
-class PlanWeek:
-    """A week of the term; ``words`` of the bank can be written by its end, ``holiday`` is what it is."""
-
-    monday: date
-    holiday: str
-    lessons: list[LessonLine]
-    words: int
-
-
-@dataclass(frozen=True)
-class ToTell:
-    """A lesson that is over with letters that nobody has written, in words; ``shown`` are its others."""
-
-    key: int
-    day: date
-    letters: list[str]
-    shown: list[str]
-    whole: bool
-    says: str
-
-
-@dataclass(frozen=True)
-class HolidayView:
-    """Days without lessons."""
-
-    first: date
-    last: date
-    name: str
-
-
-@dataclass(frozen=True)
-class TermView:
-    """The days of a term, and what is to be taught in it."""
-
-    name: str
-    first: date
-    last: date
-    minutes: list[int]
-    holidays: list[HolidayView]
-    scheme: str
-    topics: list[str]
-    known: list[str]
-
-
-@dataclass(frozen=True)
-class PlanView:
-    """A class's term, week by week.
-
-    ``number`` grows with every change: whoever changes the plan sends the one she saw. ``said`` is what
-    moved in the latest step, ``next_key`` the first lesson that is not over, ``close`` which look-alikes
-    are new too soon after one another.
-    """
-
-    class_id: int
-    class_name: str
-    number: int
-    term: TermView
-    order: str
-    share: list[float]
-    weeks: list[PlanWeek]
-    items: list[Item]
-    next_key: int | None
-    left: list[str]
-    left_says: str
-    close: list[str]
-    to_tell: list[ToTell]
-    said: list[str]
-    can_undo: bool
-    lessons: int
-
-
-def document_of(session: Session, class_id: int) -> tuple[PlanDocument, int]:
-    """The plan of a class as it is, and its number.
-
-    Raises
-    ------
-    NotFoundError
-        If there is no such class, or it has no plan.
-    """
-    get_class(session, class_id)
-    step = store.present(session, class_id)
-    if step is None:
-        raise NotFoundError("plan of class", class_id)
-    return read_plan(step.document), step.number
-
-
-def view(session: Session, class_id: int, on: date) -> PlanView | None:
-    """A class's term; None where it has no plan.
-
-    Raises
-    ------
-    NotFoundError
-    """
-    school_class = get_class(session, class_id)
-    steps = store.steps(session, class_id)
-    if not steps:
-        return None
-    document = read_plan(steps[0].document)
-    plan, wish, today = document.plan, document.wish, on.toordinal()
-    style = style_of_class(session, class_id)
-    family = family_of(session, class_id, wish, style)
-    recalled = recall_rows(session, class_id, document, family, style, today)
-    close, counts = _close_and_words(session, class_id, document, today)
-    return PlanView(
-        class_id=class_id,
-        class_name=school_class.name,
-        number=steps[0].number,
-        term=_term_view(wish),
-        order=wish.order,
-        share=list(wish.share),
-        weeks=_weeks(plan, wish.term, recalled, counts, today),
-        items=_items(plan, recalled, style),
-        next_key=next((one.key for one in plan.lessons if one.day >= today and one.shown is None), None),
-        left=list(plan.left),
-        left_says=say("plan.left", letters=words.listed(plan.left), count=len(plan.left))
-        if plan.left
-        else "",
-        close=close,
-        to_tell=to_tell(session, class_id, plan, today),
-        said=list(steps[0].said),
-        can_undo=len(steps) > 1,
-        lessons=len(plan.lessons),
-    )
 
 
 def make(session: Session, class_id: int, wish: Wish, on: date, at: datetime, solve: Solve) -> PlanView:
@@ -385,18 +217,9 @@ def tell(
     )
 
 
-def with_days(session: Session, class_id: int, name: str, term: Term) -> Wish:
-    """What a plan was made from, with another name and other days.
-
-    Raises
-    ------
-    NotFoundError
-    """
-    document, _ = document_of(session, class_id)
-    return replace(document.wish, name=name, term=term)
-
-
-def new_days(session: Session, class_id: int, seen: int, wish: Wish, on: date, at: datetime) -> PlanView:
+def new_days(
+    session: Session, class_id: int, seen: int, name: str, term: Term, on: date, at: datetime
+) -> PlanView:
     """Give a plan other days or another name; letters move as little as they must.
 
     Raises
@@ -404,7 +227,8 @@ def new_days(session: Session, class_id: int, seen: int, wish: Wish, on: date, a
     NotFoundError, ConflictError
     """
     document, _ = document_of(session, class_id)
-    made = slots(wish.term, bool(wish.known))
+    wish = replace(document.wish, name=name, term=term)
+    made = slots(term, bool(wish.known))
     found = changes.new_days(document.plan, made, on.toordinal())
     if not found.plan.lessons:
         raise ConflictError("So no lesson would be left: look at the days and holidays.")
@@ -446,13 +270,13 @@ def _change(
     seen: int,
     on: date,
     at: datetime,
-    change: Any,
-    said: Any = None,
+    change: Callable[[Plan, int], Changed],
+    said: Callable[[Plan, Changed], list[str]] | None = None,
 ) -> PlanView:
     """Make one change to the lessons and keep it as a step that can be taken back."""
     document, _ = document_of(session, class_id)
     try:
-        found: Changed = change(document.plan, on.toordinal())
+        found = change(document.plan, on.toordinal())
     except KeyError as unknown:
         raise NotFoundError("lesson", unknown.args[0]) from unknown
     told = words.moved_said(found.moved) if said is None else said(document.plan, found)
@@ -465,158 +289,3 @@ def _here(session: Session, class_id: int, on: date) -> PlanView:
     found = view(session, class_id, on)
     assert found is not None
     return found
-
-
-def family_of(session: Session, class_id: int, wish: Wish, style: HouseStyle) -> dict[str, str]:
-    """Family of everything that is taught in a term or was before."""
-    whole = replace(wish, alphabets=TOPICS, known=())
-    return {char: one.key for one in families_of(session, class_id, whole, style) for char in one.chars}
-
-
-def recall_rows(
-    session: Session,
-    class_id: int,
-    document: PlanDocument,
-    family: Mapping[str, str],
-    style: HouseStyle,
-    today: int,
-) -> dict[int, str]:
-    """What is recalled in each lesson: really, of those that are over; likely, of those to come."""
-    plan = document.plan
-    if not plan.lessons:
-        return {}
-    first, last = (date.fromordinal(plan.lessons[i].day) for i in (0, -1))
-    written = store.written_letters(session, class_id, first, last)
-    really = {}
-    for one in plan.lessons:
-        day = written.get(date.fromordinal(one.day))
-        if one.day < today and day is not None:
-            often = [char for char, count in day.items() if count >= _RECALL_CHILDREN]
-            really[one.key] = "".join(sorted(set(often) - set(one.taught)))
-    letters = {char: key for char, key in family.items() if len(char) == 1}
-    return recalls(
-        plan,
-        letters,
-        lambda a, b: len(a) == len(b) == 1 and are_alike(a, b, style),
-        [char for char in document.wish.known if len(char) == 1],
-        really,
-    )
-
-
-def item(text: str, style: HouseStyle) -> Item:
-    """A letter, or an example of a kind of join, to be shown."""
-    if len(text) == 1:
-        return Item(text, text, drawing(letter(text, style)))
-    return Item(text, say(f"plan.join.{text}"), drawn_text(join_example(text, style), style))
-
-
-def join_example(kind: str, style: HouseStyle) -> str:
-    """Two letters whose join is of a kind."""
-    return _EXAMPLES[kind]
-
-
-_EXAMPLES = {"into-low": "in", "into-tall": "al", "into-round": "ad", "from-mid": "on", "lifted": "ga"}
-
-
-def _items(plan: Plan, recalled: Mapping[int, str], style: HouseStyle) -> list[Item]:
-    texts = [
-        *(char for one in plan.lessons for char in (*one.new, *one.taught)),
-        *plan.left,
-        *"".join(recalled.values()),
-    ]
-    return [item(text, style) for text in dict.fromkeys(texts)]
-
-
-def _term_view(wish: Wish) -> TermView:
-    term = wish.term
-    return TermView(
-        name=wish.name,
-        first=date.fromordinal(term.first),
-        last=date.fromordinal(term.last),
-        minutes=list(term.minutes),
-        holidays=[
-            HolidayView(date.fromordinal(one.first), date.fromordinal(one.last), one.name)
-            for one in term.holidays
-        ],
-        scheme=wish.scheme,
-        topics=list(wish.alphabets),
-        known=list(wish.known),
-    )
-
-
-def title_of(lesson: Lesson, last: bool = False) -> str:
-    """What a lesson holds, in words."""
-    if lesson.taught or lesson.new:
-        return say("plan.lesson.new", letters=words.listed(lesson.taught or lesson.new))
-    if lesson.kind is LessonKind.RECALL:
-        return say("plan.lesson.recall-break" if last else "plan.lesson.recall")
-    return say(f"plan.lesson.{'free' if lesson.kind is LessonKind.NEW else lesson.kind}")
-
-
-def _weeks(
-    plan: Plan, term: Term, recalled: Mapping[int, str], counts: Mapping[int, int], today: int
-) -> list[PlanWeek]:
-    out = []
-    first = min([term.first, *(one.day for one in plan.lessons)])
-    begin = first - weekday(first)
-    for monday in range(begin, term.last + 1, WEEK):
-        mine = [one for one in plan.lessons if monday <= one.day < monday + WEEK]
-        off = next((o.name for o in term.holidays if o.first < monday + WEEK and o.last >= monday), "")
-        lines = [
-            LessonLine(
-                key=one.key,
-                day=date.fromordinal(one.day),
-                minutes=one.minutes,
-                kind=one.kind,
-                title=title_of(one, one is plan.lessons[-1]),
-                new=list(one.new),
-                recall=list(recalled.get(one.key, "")),
-                locked=one.locked,
-                came=one.came,
-                shown=None if one.shown is None else list(one.shown),
-                can_change=is_open(one, today),
-            )
-            for one in mine
-        ]
-        out.append(PlanWeek(date.fromordinal(monday), off, lines, counts.get(monday, 0)))
-    return out
-
-
-def _close_and_words(
-    session: Session, class_id: int, document: PlanDocument, today: int
-) -> tuple[list[str], dict[int, int]]:
-    """Look-alikes too soon after one another, and how many words can be written by the end of each week."""
-    plan, wish = document.plan, document.wish
-    problem = problem_of(session, class_id, document, today)
-    ruler = measure_of(problem)
-    days = plan.days
-    free = {char: days[char] for char in problem.chars[: ruler.free] if char in days}
-    close = ruler.close(free) if len(free) == ruler.free else []
-    taught = {**dict.fromkeys(wish.known, 0), **days}
-    latest = [
-        max(taught[char] for char in word.letters)
-        for word in word_bank.present(session)
-        if word.letters <= taught.keys()
-    ]
-    begin = min([wish.term.first, *(one.day for one in plan.lessons)])
-    mondays = range(begin - weekday(begin), wish.term.last + 1, WEEK)
-    return words.close_said(close), {one: sum(day < one + WEEK for day in latest) for one in mondays}
-
-
-def to_tell(session: Session, class_id: int, plan: Plan, today: int) -> list[ToTell]:
-    """Lessons that are over whose letters nobody has written, where the class writes here at all."""
-    first: dict[str, date] = {}
-    for (_, char), (day, _) in day_store.first_and_last_alone(session, class_id).items():
-        first[char] = min(first.get(char, day), day)
-    if not first:
-        return []
-    out = []
-    for one in plan.lessons:
-        missing = [char for char in one.new if len(char) == 1 and char not in first]
-        if one.day >= today or one.shown is not None or not missing:
-            continue
-        when, letters = words.weekday(one.day), words.listed(missing)
-        says = say("plan.not-written", day=when, letters=letters, count=len(missing))
-        rest = [char for char in one.new if char not in missing]
-        out.append(ToTell(one.key, date.fromordinal(one.day), missing, rest, not rest, says))
-    return out

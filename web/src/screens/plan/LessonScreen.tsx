@@ -188,7 +188,7 @@ function PartBar({ part, chosen, onChoose, onMinutes }: BarProps) {
         type="button"
         aria-pressed={chosen}
         onClick={onChoose}
-        className="min-w-0 flex-1 px-3 text-left"
+        className="flex min-w-0 flex-1 flex-col items-start px-3 text-left"
       >
         <span className="block font-bold">{part.title}</span>
         <span className="block text-small text-graphite">{part.says}</span>

@@ -23,6 +23,7 @@ const weekday = dayFormat({ weekday: "long" });
 const dayOfMonth = dayFormat({ day: "numeric" });
 const longDay = dayFormat({ weekday: "long", day: "numeric", month: "long" });
 
+const RECALLED = 7; // letters of a week's recall that there is room for
 const LESSON = "lesson "; // before the key of a lesson that is carried whole
 
 /** The term on the line, week by week, with the orders to choose from beside it. */
@@ -170,7 +171,8 @@ function Week({ week, columns, present, items, ...moves }: WeekProps) {
           })}
           <OnLine>
             <span className="sr-only">recall {recalled.join(" ") || "nothing"}</span>
-            <Letters texts={recalled} items={items} colour="var(--color-mid)" />
+            <Letters texts={recalled.slice(0, RECALLED)} items={items} colour="var(--color-mid)" />
+            {recalled.length > RECALLED && <span aria-hidden="true">…</span>}
           </OnLine>
         </>
       )}
