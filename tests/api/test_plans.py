@@ -321,9 +321,10 @@ def test_the_minutes_come_from_the_classs_own_letters(planner, client, clock, rn
 
 
 def run(planner, key: int, *parts: tuple[str, bool], finished: bool = False):
+    at = planner.client.app.state.clock().isoformat()
     body = {
-        "started_at": NOW.isoformat(),
-        "parts": [{"part": part, "at": NOW.isoformat(), "skipped": skipped} for part, skipped in parts],
+        "started_at": at,
+        "parts": [{"part": part, "at": at, "skipped": skipped} for part, skipped in parts],
         "finished": finished,
     }
     answer = planner.client.put(f"{planner.path}/lessons/{key}/run", json=body)
@@ -331,7 +332,7 @@ def run(planner, key: int, *parts: tuple[str, bool], finished: bool = False):
     return answer.json()
 
 
-def test_a_lesson_that_is_run_leaves_a_note_and_the_plan_follows(client, clock):
+def test_a_lesson_that_is_run_leaves_a_note_and_the_plan_follows(client, clock, rng):
     planner = Planner(client, school(client)["child"], last="2026-11-06")
     clock(days=1)
     lesson = planner.lessons[0]
@@ -341,6 +342,12 @@ def test_a_lesson_that_is_run_leaves_a_note_and_the_plan_follows(client, clock):
     assert today["today"]["key"] == lesson["key"]
     page = run(planner, lesson["key"], ("before", False))
     assert page["run"]["finished_at"] is None
+    write_row(client, planner.child["id"], shown, rng, 0)
+    clock(days=4)
+    write_row(client, planner.child["id"], shown, rng, 1)  # days later, and so no part of it
+    clock(days=1)
+    meanwhile = planner.page(lesson["key"])["run"]
+    assert (meanwhile["rows"], meanwhile["words"], meanwhile["children"]) == (1, 0, 1)
     assert page["shown"] is None
     done = [("before", False), (f"show:{shown}", False), (f"show:{skipped}", True)]
     page = run(planner, lesson["key"], *done, finished=True)

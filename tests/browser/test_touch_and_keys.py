@@ -65,7 +65,7 @@ class Teacher:
 def own(api) -> dict:
     """A class of its own with three children and a row of Bashir's that waits."""
     number = len(api.get("/api/classes").json())
-    made = api.post("/api/classes", json={"name": f"Hands {number}"}).json()
+    made = api.post("/api/classes", json={"name": f"Turnstone hands {number}"}).json()
     path = f"/api/classes/{made['id']}"
     children = {}
     for name in ("Anouk", "Bashir", "Cleo"):
@@ -184,15 +184,15 @@ def test_a_class_is_set_up(teacher: Teacher, api, own):
     page = teacher.page
     teacher.goto("/class/settings")
     name = page.get_by_label("Name", exact=True).first
-    teacher.fill(name, f"Renamed {own['id']}")
+    teacher.fill(name, f"Turnstone renamed {own['id']}")
     teacher.press(page.get_by_role("button", name="Call it so"))
     expect(page.get_by_role("button", name="Call it so")).to_be_disabled()
     teacher.choose(
         page.get_by_role("group", name="When a letter goes wrong"), "Rub it out and write it again"
     )
-    expect(page.get_by_role("option", name=f"Renamed {own['id']}")).to_be_attached()
+    expect(page.get_by_role("option", name=f"Turnstone renamed {own['id']}")).to_be_attached()
     until(lambda: class_of(api, own)["style"]["correction"] == "rub-out")
-    assert class_of(api, own)["name"] == f"Renamed {own['id']}"
+    assert class_of(api, own)["name"] == f"Turnstone renamed {own['id']}"
 
 
 def test_a_child_gets_a_note(teacher: Teacher, own):

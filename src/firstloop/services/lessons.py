@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
-from datetime import date, datetime
+from datetime import date, datetime, timedelta
 from typing import Any
 
 from sqlalchemy.orm import Session
@@ -44,6 +44,7 @@ from firstloop.text import say
 from firstloop.text.progress import listed
 
 _BESIDE_MOST = 3
+_LONGEST = timedelta(hours=2)  # of a lesson that nobody ended
 
 
 @dataclass(frozen=True)
@@ -93,11 +94,14 @@ class PartDone:
 
 @dataclass(frozen=True)
 class RunView:
-    """What was done of a lesson when."""
+    """What was done of a lesson when; ``rows`` and ``words`` were written meanwhile, by so many children."""
 
     started_at: datetime
     finished_at: datetime | None
     parts: list[PartDone]
+    rows: int
+    words: int
+    children: int
 
 
 @dataclass(frozen=True)
@@ -194,16 +198,18 @@ def page(session: Session, class_id: int, key: int, on: date) -> LessonPage:
         beside_note=changed.beside or "",
         changed=[name for name, value in vars(changed).items() if value is not None],
         can_change=lesson.shown is None and lesson.day >= on.toordinal(),
-        run=None if run is None else run_view(run),
+        run=None if run is None else run_view(session, run),
         before_key=keys[at - 1] if at else None,
         after_key=keys[at + 1] if at + 1 < len(keys) else None,
     )
 
 
-def run_view(run: HeldLesson) -> RunView:
-    """What was noted of a lesson that was run."""
+def run_view(session: Session, run: HeldLesson) -> RunView:
+    """What was noted of a lesson that was run, and what was written while it went on."""
     parts = [PartDone(one["part"], datetime.fromisoformat(one["at"]), one["skipped"]) for one in run.parts]
-    return RunView(run.started_at, run.finished_at, parts)
+    end = run.finished_at or run.started_at + _LONGEST
+    meanwhile = store.written_between(session, run.class_id, run.started_at, end)
+    return RunView(run.started_at, run.finished_at, parts, *meanwhile)
 
 
 def lesson_of(document: PlanDocument, key: int) -> Lesson:

@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 
 from firstloop.store.errors import ConflictError
 from firstloop.store.tables import Child as ChildRow
-from firstloop.store.tables import HeldLesson, LetterDay, PlanStep
+from firstloop.store.tables import HeldLesson, LetterDay, PlanStep, Row, WrittenWord
 
 STEPS_KEPT = 60
 
@@ -101,6 +101,21 @@ def all_held(session: Session, class_id: int) -> Sequence[HeldLesson]:
     return session.scalars(
         select(HeldLesson).where(HeldLesson.class_id == class_id).order_by(HeldLesson.started_at)
     ).all()
+
+
+def written_between(session: Session, class_id: int, first: datetime, last: datetime) -> tuple[int, int, int]:
+    """Rows begun between two moments, words begun, and by how many children in all."""
+    counts: list[int] = []
+    children: set[int] = set()
+    for table in (Row, WrittenWord):
+        found = session.scalars(
+            select(table.child_id)
+            .join(ChildRow, ChildRow.id == table.child_id)
+            .where(ChildRow.class_id == class_id, table.started_at.between(first, last))
+        ).all()
+        counts.append(len(found))
+        children.update(found)
+    return counts[0], counts[1], len(children)
 
 
 def written_letters(session: Session, class_id: int, first: date, last: date) -> dict[date, dict[str, int]]:

@@ -5555,7 +5555,7 @@ export interface components {
         };
         /**
          * RunView
-         * @description What was done of a lesson when.
+         * @description What was done of a lesson when; ``rows`` and ``words`` were written meanwhile, by so many children.
          */
         RunView: {
             /**
@@ -5567,6 +5567,12 @@ export interface components {
             finished_at: string | null;
             /** Parts */
             parts: components["schemas"]["PartDone"][];
+            /** Rows */
+            rows: number;
+            /** Words */
+            words: number;
+            /** Children */
+            children: number;
         };
         /**
          * Script

@@ -98,21 +98,25 @@ export function useBankSteps() {
   const client = useQueryClient();
   const onSuccess = () => wentStale(client, "bank");
   const path = (text: string) => ({ params: { path: { text } } });
+  const scope = { id: "bank" }; // one after another, in the order in which they were made
   return {
     keep: useMutation({
+      scope,
       mutationFn: ({ text, units, by_heart }: { text: string; units: string; by_heart: boolean }) =>
         got(api.PUT("/api/bank/words/{text}", { ...path(text), body: { units, by_heart } })),
       onSuccess,
     }),
     hide: useMutation({
+      scope,
       mutationFn: (text: string) => got(api.POST("/api/bank/words/{text}/hidden", path(text))),
       onSuccess,
     }),
     show: useMutation({
+      scope,
       mutationFn: (text: string) => got(api.POST("/api/bank/words/{text}/shown", path(text))),
       onSuccess,
     }),
-    undo: useMutation({ mutationFn: () => got(api.POST("/api/bank/undo")), onSuccess }),
+    undo: useMutation({ scope, mutationFn: () => got(api.POST("/api/bank/undo")), onSuccess }),
     take: useMutation({
       mutationFn: ({ file, job }: { file: Blob; job: string }) => sendList("/api/bank/list", file, job),
       onSuccess,

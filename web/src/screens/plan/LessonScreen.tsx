@@ -263,6 +263,15 @@ function Done({ page, onTell }: { page: LessonPage; onTell: (shown: string[] | n
           <p className="text-small text-graphite">
             From {clock(run.started_at)}
             {run.finished_at ? ` to ${clock(run.finished_at)}` : ", not ended yet"}
+            {run.rows + run.words > 0 && (
+              <>
+                ; written meanwhile: {several(run.rows, "row")} and {several(run.words, "word")} by{" "}
+                {run.children === 1 ? "1 child" : `${run.children} children`}.{" "}
+                <Link className={LINK} to="/check">
+                  Check them
+                </Link>
+              </>
+            )}
           </p>
           <ul className="flex flex-wrap gap-x-4 text-small">
             {run.parts.map((one) => (
@@ -277,6 +286,8 @@ function Done({ page, onTell }: { page: LessonPage; onTell: (shown: string[] | n
     </section>
   );
 }
+
+const several = (count: number, what: string) => `${count} ${what}${count === 1 ? "" : "s"}`;
 
 /** A part of the note in words: "show n". */
 export const partWords = (part: string) => part.replace(":", " ");

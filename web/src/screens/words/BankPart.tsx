@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import type { BankWord } from "@/api/client";
 import { useBank, useBankSteps } from "@/api/words";
 import { Button, LINK } from "@/ui/Button";
@@ -90,22 +90,25 @@ export function BankPart() {
   );
 }
 
+/** What of a word a teacher changes. */
+const keptOf = (word: BankWord) => ({ units: word.units.join("-"), by_heart: word.by_heart });
+
 function BankItem({ word, onHide }: { word: BankWord; onHide: () => void }) {
   const { keep } = useBankSteps();
+  const asked = useRef(keptOf(word)); // two changes may come quicker than the answer to the first
+  useEffect(() => {
+    asked.current = keptOf(word);
+  }, [word]);
+  const change = (part: Partial<ReturnType<typeof keptOf>>) => {
+    asked.current = { ...asked.current, ...part };
+    keep.mutate({ text: word.text, ...asked.current });
+  };
   return (
     <li className="flex flex-wrap items-center gap-x-4 border-b border-hair py-1">
-      <Cut
-        text={word.text}
-        units={word.units}
-        places={word.places}
-        onCut={(units) => keep.mutate({ text: word.text, units, by_heart: word.by_heart })}
-      />
+      <Cut text={word.text} units={word.units} places={word.places} onCut={(units) => change({ units })} />
       <span className="ml-auto flex items-center gap-3 text-small">
         {word.own && <span className="text-graphite">the school’s</span>}
-        <Tick
-          on={word.by_heart}
-          onTick={(by_heart) => keep.mutate({ text: word.text, units: word.units.join("-"), by_heart })}
-        >
+        <Tick on={word.by_heart} onTick={(by_heart) => change({ by_heart })}>
           <span aria-hidden="true">by heart</span>
           <span className="sr-only">{word.text} by heart</span>
         </Tick>

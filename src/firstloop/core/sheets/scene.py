@@ -1,0 +1,163 @@
+"""A page as a scene: everything on it in millimetres, origin at the top left, y downwards.
+
+PDF, SVG and PNG draw this scene and nothing else; what is to be read back later (cells, lines, marks,
+codes) stands beside the items it was made with.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from enum import StrEnum
+
+from firstloop.core.supports import Support
+
+Spot = tuple[float, float]
+Area = tuple[float, float, float, float]
+"""Left, top, right, bottom."""
+
+
+class Tone(StrEnum):
+    """How dark something is printed; what it comes to is for the output to say, colour or black-only."""
+
+    INK = "ink"
+    GREY = "grey"
+    PALE = "pale"
+    STRONG = "strong"
+    FAINT = "faint"
+    BAND = "band"
+
+
+@dataclass(frozen=True)
+class Rule:
+    """A straight line; dashed where it has a dash, (on, off)."""
+
+    start: Spot
+    end: Spot
+    width_mm: float
+    tone: Tone
+    dash_mm: tuple[float, float] | None = None
+
+
+@dataclass(frozen=True)
+class Box:
+    """A rectangle, filled or only drawn around."""
+
+    area: Area
+    tone: Tone
+    filled: bool = False
+    width_mm: float = 0.2
+
+
+@dataclass(frozen=True)
+class Way:
+    """What a pen would write: a stroke through points."""
+
+    points: tuple[Spot, ...]
+    width_mm: float
+    tone: Tone
+
+
+@dataclass(frozen=True)
+class Words:
+    """Words in type with their base line's left end, or its middle, at a place."""
+
+    text: str
+    at: Spot
+    size_pt: float
+    bold: bool = False
+    tone: Tone = Tone.INK
+    centred: bool = False
+
+
+@dataclass(frozen=True)
+class Ring:
+    """An open circle: where a stroke starts, or to be ticked."""
+
+    centre: Spot
+    radius_mm: float
+    width_mm: float
+    tone: Tone
+
+
+Item = Rule | Box | Way | Words | Ring
+
+
+@dataclass(frozen=True)
+class Mark:
+    """A mark of DICT_4X4_50 by which a page is found; corners clockwise from its own top left."""
+
+    number: int
+    corners: tuple[Spot, Spot, Spot, Spot]
+
+
+@dataclass(frozen=True)
+class Code:
+    """A code that says which page this is; corners as of a mark."""
+
+    text: str
+    corners: tuple[Spot, Spot, Spot, Spot]
+
+
+@dataclass(frozen=True)
+class Lines:
+    """Where the four lines of a cell stand, page y."""
+
+    rise: float
+    mid: float
+    base: float
+    drop: float
+
+
+@dataclass(frozen=True)
+class Entry:
+    """Something a child writes on the page, in its own box on its own lines.
+
+    Parameters
+    ----------
+    key : str
+        Tells it from all others of the sheet.
+    row, place : int
+        Counted from 1.
+    expected : str
+        One letter, or a word or line.
+    best : (x, y, radius) or None
+        The ring to tick if it is the best one.
+    printed : tuple of strokes
+        What is printed in it to trace or finish.
+    """
+
+    key: str
+    row: int
+    place: int
+    expected: str
+    support: Support
+    box: Area
+    lines: Lines
+    best: tuple[float, float, float] | None = None
+    printed: tuple[tuple[Spot, ...], ...] = ()
+
+    @property
+    def is_letter(self) -> bool:
+        """Whether it is a letter by itself."""
+        return len(self.expected) == 1
+
+
+@dataclass(frozen=True)
+class Page:
+    """One page."""
+
+    number: int
+    size_mm: tuple[float, float]
+    items: tuple[Item, ...]
+    entries: tuple[Entry, ...] = ()
+    marks: tuple[Mark, ...] = ()
+    codes: tuple[Code, ...] = ()
+
+
+@dataclass(frozen=True)
+class Sheet:
+    """Pages that belong together, known by a code of six characters."""
+
+    code: str
+    script: str
+    pages: tuple[Page, ...] = field(default=())
