@@ -376,5 +376,47 @@ def letters(
         raise _stop(f"{problem.filename}: {problem.strerror}") from None
 
 
+@app.command()
+def sheet(
+    out: Annotated[Path, typer.Option(help="PDF file to write.")],
+    letters: Annotated[str, typer.Option(help="Letters, a space between.")] = "",
+    words: Annotated[str, typer.Option(help="Words, a space between.")] = "",
+    line: Annotated[str, typer.Option(help="A line of text.")] = "",
+    rows: Annotated[int, typer.Option(help="Rows for each letter, word or line.")] = 1,
+    pattern: Annotated[
+        str, typer.Option(help="From left to right: model, trace, finish, ring, alone; * fills the line.")
+    ] = "model trace trace finish alone*",
+    style: Annotated[Path | None, typer.Option(help="House style as JSON.")] = None,
+    ruling: Annotated[str, typer.Option()] = "four-lines",
+    xh: Annotated[float, typer.Option(help="x-height, mm.")] = 10.0,
+    page: Annotated[str, typer.Option(help="a4 or letter")] = "a4",
+    left_hand: Annotated[bool, typer.Option(help="The model once more at the right end.")] = False,
+    layout: Annotated[Path | None, typer.Option(help="JSON file for what is where.")] = None,
+) -> None:
+    """Write a sheet to print: letters, words and lines to trace, to finish and to write alone."""
+    import orjson  # noqa: PLC0415
+
+    from firstloop.core.letterforms.style import DEFAULT_STYLE, StyleError  # noqa: PLC0415
+    from firstloop.core.ruling import RulingError  # noqa: PLC0415
+    from firstloop.core.sheets.wish import SheetError  # noqa: PLC0415
+    from firstloop.formats.sheet_layout import write_layout  # noqa: PLC0415
+    from firstloop.formats.sheet_pdf import sheet_pdf  # noqa: PLC0415
+    from firstloop.formats.style_json import read_style  # noqa: PLC0415
+    from firstloop.services.sheets import Wanted, lay_out  # noqa: PLC0415
+
+    try:
+        house = read_style(style.read_bytes()) if style else DEFAULT_STYLE
+        wanted = Wanted(letters.split(), words.split(), line, rows, pattern, ruling, xh, page, left_hand)
+        made = lay_out(wanted, house)
+        out.write_bytes(sheet_pdf(made, "First Loop"))
+        if layout:
+            layout.write_bytes(orjson.dumps(write_layout(made), option=orjson.OPT_INDENT_2))
+    except (SheetError, RulingError, StyleError) as problem:
+        raise _stop(str(problem)) from None
+    except OSError as problem:
+        raise _stop(f"{problem.filename}: {problem.strerror}") from None
+    typer.echo(f"{out}: {len(made.pages)} pages, sheet {made.code}")
+
+
 if __name__ == "__main__":
     app()

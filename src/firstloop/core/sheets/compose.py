@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
+from functools import lru_cache
 
 import numpy as np
 
@@ -16,8 +17,9 @@ from firstloop.core.guides import guides
 from firstloop.core.letterforms.alphabets import EVERY
 from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.model import Letter
+from firstloop.core.letterforms.spacing import letter_boxes
 from firstloop.core.letterforms.style import HouseStyle
-from firstloop.core.letterforms.words import Word, word
+from firstloop.core.letterforms.words import word
 from firstloop.core.ruling import Ruling, ruling_kind
 from firstloop.core.sheets.marks import CODE_MM, EDGE_MM, MARK_MM, codes, marks
 from firstloop.core.sheets.scene import (
@@ -50,7 +52,7 @@ _DASH_MM = (1.2, 0.8)
 _HEAD_MM, _FOOT_MM = 10.0, 6.0
 _TITLE_PT, _SMALL_PT = 13.0, 8.0
 BAR_MM = 100.0
-_SAMPLE = 4  # every so many of a letter's points, 0.01 xh apart, is enough for print
+_SAMPLE = 2  # every so many of a letter's points, 0.01 xh apart, is enough for print
 
 
 @dataclass(frozen=True)
@@ -120,6 +122,13 @@ def compose(wish: SheetWish, style: HouseStyle, code: str, copy: int = 1) -> She
             pages.append(_Page(wish, len(pages) + 1))
         pages[-1].add(line, number)
     return Sheet(code, str(style.script), tuple(page.done(code, copy) for page in pages))
+
+
+@lru_cache(maxsize=256)
+def _starts_of(model: Letter) -> tuple[tuple[Spot, Spot], ...]:
+    """Where each stroke starts, and where its number stands; of a word only the first."""
+    shown = guides(model)[: None if len(model.char) == 1 else 1]
+    return tuple((one.ring, one.label) for one in shown)
 
 
 @dataclass(frozen=True)
@@ -259,9 +268,8 @@ class _Page:
     def _starts(self, model: Letter, ruling: Ruling, x: float, width: float, *, numbered: bool) -> None:
         """The ring at each start, with its stroke's number on a short leader; of a word the first only."""
         origin = self._origin(model, x, width)
-        shown = guides(model)[: None if len(model.char) == 1 else 1]
-        for number, guide in enumerate(shown, start=1):
-            (rx, ry), (lx, ly) = _spots((guide.ring, guide.label), ruling, origin)
+        for number, start in enumerate(_starts_of(model), start=1):
+            (rx, ry), (lx, ly) = _spots(start, ruling, origin)
             self.items.append(Ring((rx, ry), _RING_MM * 0.6, _FAINT_MM, Tone.INK))
             if numbered:
                 self.items.append(Rule((rx, ry), (lx, ly), 0.12, Tone.GREY))
@@ -272,7 +280,7 @@ class _Page:
         if self.kind.boxes is None:
             return
         origin, xh = self._origin(model, x, width), self.wish.xh_mm
-        for left, low, right, high in self.kind.drawn_boxes(_letter_boxes(model)):
+        for left, low, right, high in self.kind.drawn_boxes(letter_boxes(model)):
             low_mm, high_mm = ruling.base_mm - low * xh, ruling.base_mm - high * xh
             self.items.append(Box((origin + left * xh, high_mm, origin + right * xh, low_mm), Tone.FAINT))
 
@@ -308,19 +316,6 @@ class _Page:
         )
 
 
-def _letter_boxes(model: Letter) -> list[list[tuple[float, float, float, float]]]:
-    """Bounds of every letter, word by word, where the text's own origin is."""
-    if not isinstance(model, Word):
-        return [[model.bounds]]
-    words: list[list[tuple[float, float, float, float]]] = [[]]
-    for place, char in enumerate(model.char):
-        if char == " ":
-            words.append([])
-        else:
-            words[-1].append(model.letter_at(place).shifted(model.lefts[place]).bounds)
-    return [one for one in words if one]
-
-
 def _box(ruling: Ruling, x: float, width: float) -> Area:
     rise, _, _, drop = ruling.lines_mm
     return x, rise, x + width, drop
@@ -345,6 +340,14 @@ def _printed(
         return ()
     strokes = [stroke.points for stroke in model.sampled]
     if support is Support.FINISH:
-        half = [strokes[0][: len(strokes[0]) // 2]]
-        strokes = strokes[: (len(strokes) + 1) // 2] if len(strokes) > 1 else half
+        strokes = _first_half(model) if len(strokes) == 1 else strokes[: (len(strokes) + 1) // 2]
     return tuple(_on_page(points, ruling, origin_mm) for points in strokes)
+
+
+def _first_half(model: Letter) -> list[FloatArray]:
+    """The first half of a single stroke: of its moves, or of the only one."""
+    (stroke,), (sampled,) = model.strokes, model.sampled
+    moves = (len(stroke.moves) + 1) // 2
+    if moves == len(stroke.moves):
+        return [sampled.points[: len(sampled.points) // 2]]
+    return [sampled.points[sampled.move < moves]]

@@ -1,0 +1,251 @@
+"""Sheets: laws of the layout, and the printed page measured against it."""
+
+from __future__ import annotations
+
+import json
+from itertools import combinations, pairwise
+
+import cv2
+import numpy as np
+import pypdfium2 as pdfium
+import pytest
+import zxingcpp
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from typer.testing import CliRunner
+
+from firstloop.cli import app
+from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle, Script
+from firstloop.core.ruling import RULINGS
+from firstloop.core.sheets.compose import compose, fits, slot_mm, text_model
+from firstloop.core.sheets.scene import Rule, Sheet, Tone, Way
+from firstloop.core.sheets.wish import Content, Help, RowWish, SheetError, SheetWish, read_pattern
+from firstloop.core.supports import Support
+from firstloop.formats.sheet_layout import write_layout
+from firstloop.formats.sheet_pdf import Printing, sheet_pdf
+
+CURSIVE = HouseStyle(name="Joined", script=Script.CURSIVE)
+USUAL = "model trace trace finish alone*"
+patterns = st.sampled_from(
+    [USUAL, "model trace alone*", "ring alone alone", "trace*", "model model finish ring alone*"]
+)
+
+
+@st.composite
+def wishes(draw) -> SheetWish:
+    letters = tuple(draw(st.lists(st.sampled_from("nmoagAB7ij"), min_size=1, max_size=3)))
+    words = tuple(draw(st.lists(st.sampled_from(("mast", "a crab", "tin")), max_size=2)))
+    rows = [RowWish(Content.LETTERS, letters, read_pattern(draw(patterns)), draw(st.integers(1, 3)))]
+    if words:
+        rows.append(RowWish(Content.WORDS, words, read_pattern(draw(patterns)), 1))
+    return SheetWish(
+        tuple(rows),
+        page=draw(st.sampled_from(("a4", "letter"))),
+        across=draw(st.booleans()),
+        ruling=draw(st.sampled_from(tuple(RULINGS))),
+        xh_mm=draw(st.floats(4, 12)),
+        margin_mm=draw(st.floats(10, 30)),
+        left_hand=draw(st.booleans()),
+        rings_to_tick=draw(st.booleans()),
+        name_label="Name",
+    )
+
+
+styles = st.sampled_from((DEFAULT_STYLE, CURSIVE))
+
+
+def made(wish: SheetWish, style: HouseStyle = DEFAULT_STYLE) -> Sheet:
+    return compose(wish, style, "K7Q2M9")
+
+
+@settings(max_examples=12)
+@given(wishes(), styles)
+def test_nothing_leaves_its_page_or_lies_on_anything_else(wish, style):
+    for page in made(wish, style).pages:
+        wide, tall = page.size_mm
+        boxes = [one.box for one in page.entries]
+        for left, top, right, bottom in boxes:
+            assert wish.margin_mm - 1e-6 <= left < right <= wide - wish.margin_mm + 1e-6
+            assert 0 < top < bottom < tall
+        marks = [(*one.corners[0], *one.corners[2]) for one in (*page.marks, *page.codes)]
+        for one, other in combinations([*boxes, *marks], 2):
+            apart = one[2] <= other[0] + 1e-6 or other[2] <= one[0] + 1e-6
+            assert apart or one[3] <= other[1] + 1e-6 or other[3] <= one[1] + 1e-6
+        for item in page.items:
+            spots = item.points if isinstance(item, Way) else ()
+            assert all(0 <= x <= wide and 0 <= y <= tall for x, y in spots)
+
+
+@settings(max_examples=12)
+@given(wishes(), styles)
+def test_what_is_printed_to_trace_stands_on_the_lines_of_its_cell(wish, style):
+    for page in made(wish, style).pages:
+        for entry in page.entries:
+            lines = entry.lines
+            assert lines.base - lines.mid == pytest.approx(wish.xh_mm)
+            assert lines.rise < lines.mid < lines.base < lines.drop
+            if entry.support is not Support.TRACE:
+                continue
+            model = text_model(entry.expected, style)
+            ys = [y for stroke in entry.printed for _, y in stroke]
+            assert max(ys) == pytest.approx(lines.base - model.bounds[1] * wish.xh_mm, abs=0.05)
+            assert min(ys) == pytest.approx(lines.base - model.bounds[3] * wish.xh_mm, abs=0.05)
+            xs = [x for stroke in entry.printed for x, _ in stroke]
+            assert entry.box[0] <= min(xs) <= max(xs) <= entry.box[2]
+
+
+@given(st.sampled_from("nmoag"), st.floats(4, 14), styles)
+def test_what_fits_is_what_stands_on_a_line(char, xh, style):
+    wish = SheetWish((RowWish(Content.LETTERS, (char,), read_pattern("alone*")),), xh_mm=xh)
+    (page,) = made(wish, style).pages
+    found = fits(char, style, wish)
+    assert len(page.entries) == found.count
+    slot = slot_mm(text_model(char, style), xh)
+    assert found.count * slot <= wish.line_mm + 1e-6 < (found.count + 1) * slot
+
+
+@given(st.floats(5, 9), st.floats(9, 14))
+def test_another_size_keeps_the_pattern(small, large):
+    def helps(xh: float) -> list[Support]:
+        wish = SheetWish((RowWish(Content.LETTERS, ("n",), read_pattern(USUAL)),), xh_mm=xh)
+        return [one.support for one in made(wish).pages[0].entries]
+
+    few, many = helps(large), helps(small)
+    assert len(few) <= len(many)
+    assert few == many[: len(few)]
+    assert few[:3] == [Support.TRACE, Support.TRACE, Support.FINISH]
+
+
+@settings(max_examples=12)
+@given(wishes())
+def test_every_row_that_was_asked_for_is_there_once_and_in_order(wish):
+    entries = [one for page in made(wish).pages for one in page.entries]
+    keys = [one.key for one in entries]
+    assert len(set(keys)) == len(keys)
+    assert all(a.row <= b.row for a, b in pairwise(entries))
+    wanted = {
+        text
+        for row in wish.rows
+        for text in row.texts
+        if any(h is not Help.MODEL for h in (*row.pattern.fixed, row.pattern.fill))
+    }
+    assert wanted >= {one.expected for one in entries}
+
+
+def test_a_model_stands_at_both_ends_for_a_left_hand():
+    def models(left_hand: bool) -> list[float]:
+        wish = SheetWish((RowWish(Content.LETTERS, ("l",), read_pattern(USUAL)),), left_hand=left_hand)
+        (page,) = made(wish).pages
+        return [one.points[0][0] for one in page.items if isinstance(one, Way) and one.tone is Tone.INK]
+
+    assert len(models(False)) == 1
+    first, last = models(True)
+    assert last - first > 140
+
+
+@pytest.mark.parametrize(
+    ("wish", "why"),
+    [
+        (lambda: SheetWish((), xh_mm=3), "4 to 20 mm"),
+        (lambda: SheetWish((), margin_mm=110), "no line"),
+        (lambda: SheetWish((), page="a7"), "there are a4, letter"),
+        (lambda: read_pattern("model hop"), "hop"),
+        (lambda: read_pattern("alone* trace"), "only the last"),
+        (lambda: read_pattern(" "), "names at least one"),
+        (lambda: made(SheetWish((RowWish(Content.LETTERS, ("ж",), read_pattern(USUAL)),))), "no model"),
+        (lambda: made(SheetWish((RowWish(Content.WORDS, ("m" * 60,), read_pattern(USUAL)),))), "it fits at"),
+        (lambda: made(SheetWish((RowWish(Content.LETTERS, ("n",) * 20, read_pattern(USUAL), 60),))), "pages"),
+        (lambda: made(SheetWish((), across=True, xh_mm=20, page="a4")), ""),
+    ],
+)  # fmt: skip
+def test_a_wish_that_cannot_be_met_says_why(wish, why):
+    if not why:
+        assert wish().pages == ()
+        return
+    with pytest.raises(SheetError, match=why):
+        wish()
+
+
+def rendered(sheet: Sheet, dpi: float, printing: Printing = Printing.COLOUR) -> np.ndarray:
+    page = pdfium.PdfDocument(sheet_pdf(sheet, "a sheet", printing))[0]
+    return np.asarray(page.render(scale=dpi / 72).to_pil().convert("L"))
+
+
+@pytest.fixture(scope="module")
+def usual() -> Sheet:
+    rows = (
+        RowWish(Content.LETTERS, ("n", "g"), read_pattern(USUAL)),
+        RowWish(Content.WORDS, ("mast",), read_pattern("trace alone*")),
+    )
+    return made(SheetWish(rows, name_label="Name", bar_label="100 mm", care="Sit well."))
+
+
+@pytest.mark.parametrize("printing", Printing)
+def test_marks_and_codes_are_found_on_a_page_at_100_dpi(usual, printing):
+    picture = rendered(usual, 100, printing)
+    detector = cv2.aruco.ArucoDetector(cv2.aruco.getPredefinedDictionary(cv2.aruco.DICT_4X4_50))
+    corners, ids, _ = detector.detectMarkers(picture)
+    assert sorted(ids.ravel().tolist()) == [0, 1, 2, 3]
+    where = {one.number: np.array(one.corners) for one in usual.pages[0].marks}
+    for found, number in zip(corners, ids.ravel(), strict=True):
+        assert np.abs(found[0] * 25.4 / 100 - where[int(number)]).max() < 0.4
+    texts = [one.text for one in zxingcpp.read_barcodes(picture)]
+    assert texts == ["FL1:K7Q2M9:1:1"] * 2
+
+
+@pytest.mark.parametrize("printing", Printing)
+def test_lines_are_printed_where_the_layout_says_in_any_ink(usual, printing):
+    dpi = 600
+    picture = rendered(usual, dpi, printing)
+    for entry in usual.pages[0].entries:
+        column = round((entry.box[2] - 1.0) * dpi / 25.4)  # clear of what is written in it
+        base = round(entry.lines.base * dpi / 25.4)
+        near = picture[base - 24 : base + 24, column].astype(float)
+        dark = np.flatnonzero(near < near.min() + 1)
+        assert abs(dark.mean() + base - 24 - entry.lines.base * dpi / 25.4) < 0.05 * dpi / 25.4
+        mid = round(entry.lines.mid * dpi / 25.4)
+        strip = picture[mid - 6 : mid + 7, column - 200 : column].min(axis=0)
+        assert (strip < 235).mean() > 0.3, "also the faint lines show"
+
+
+def test_the_lines_of_the_scene_are_those_of_the_pdf(usual):
+    page = pdfium.PdfDocument(sheet_pdf(usual, "a sheet"))[0]
+    tall = usual.pages[0].size_mm[1]
+    drawn = []
+    for thing in page.get_objects():
+        left, low, right, high = (one * 25.4 / 72 for one in thing.get_bounds())
+        if right - left > 100:
+            drawn.append(tall - (low + high) / 2)
+    rules = [one for one in usual.pages[0].items if isinstance(one, Rule) and one.end[0] - one.start[0] > 100]
+    for rule in rules:
+        assert min(abs(y - rule.start[1]) for y in drawn) < 0.01
+
+
+def test_the_layout_is_the_file_of_the_spec(usual):
+    layout = json.loads(json.dumps(write_layout(usual)))
+    assert (layout["format"], layout["sheet"]) == ("first-loop-sheet/1", "K7Q2M9")
+    (page,) = layout["pages"]
+    assert [one["id"] for one in page["marks"]] == [0, 1, 2, 3]
+    assert page["qr"][0]["text"] == "FL1:K7Q2M9:1:1"
+    cell = page["cells"][0]
+    assert (cell["expected"], cell["support"], cell["script"]) == ("n", "trace", "print")
+    assert cell["printed_mm"]
+    assert cell["best_mm"] is None
+    alone = next(one for one in page["cells"] if one["support"] == "alone")
+    assert len(alone["best_mm"]) == 3
+    assert [one["expected"] for one in page["lines"]] == ["mast"] * len(page["lines"])
+
+
+def test_the_command_writes_a_page_and_its_layout_and_says_what_is_wrong(tmp_path):
+    run = CliRunner()
+    out, layout = tmp_path / "s.pdf", tmp_path / "s.json"
+    args = ["sheet", "--letters", "n m", "--words", "mast raft", "--line", "a crab", "--rows", "1"]
+    done = run.invoke(app, [*args, "--xh", "7", "--out", str(out), "--layout", str(layout)])
+    assert done.exit_code == 0, done.output
+    assert len(pdfium.PdfDocument(out.read_bytes())) == len(json.loads(layout.read_bytes())["pages"])
+    expected = {one["expected"] for page in json.loads(layout.read_bytes())["pages"] for one in page["lines"]}
+    assert expected == {"mast", "raft", "a crab"}
+    for wrong in (["--letters", "n", "--xh", "3"], ["--letters", "nm"], [], ["--words", "ж"]):
+        refused = run.invoke(app, ["sheet", *wrong, "--out", str(tmp_path / "no.pdf")])
+        assert refused.exit_code != 0
+        assert not (tmp_path / "no.pdf").exists()
