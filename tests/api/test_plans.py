@@ -385,14 +385,66 @@ def test_pages_to_print_are_one_page_each(planner):
     assert "Half-term" in words
 
 
-def test_a_plan_is_put_away_and_what_was_noted_stays(planner, client, clock):
+def test_a_plan_is_put_away_and_what_was_noted_stays_with_it(planner, client, clock):
     clock(days=1)
-    key = planner.lessons[0]["key"]
-    run(planner, key, ("before", False), finished=True)
+    lesson = planner.lessons[0]
+    run(planner, lesson["key"], ("before", False), finished=True)
+    seen = client.get(planner.path).json()
     assert client.delete(planner.path).status_code == 204
     assert client.get(planner.path).json() is None
+    assert client.delete(planner.path).status_code == 404
+    back = client.post(f"{planner.path}/undo", json={"number": seen["number"] + 1})
+    assert [week["lessons"] for week in back.json()["weeks"]] == [week["lessons"] for week in seen["weeks"]]
+    planner.plan = back.json()
+    assert planner.page(lesson["key"])["run"]["parts"][0]["part"] == "before"
+
+
+@pytest.mark.parametrize("put_away", [True, False])
+def test_a_plan_made_anew_shares_no_lesson_with_the_one_before(planner, client, clock, put_away):
+    clock(days=1)
+    run(planner, planner.lessons[0]["key"], ("before", False), finished=True)
+    before = events(planner)
+    if put_away:
+        client.delete(planner.path)
     again = Planner(client, planner.child)
-    assert again.plan["lessons"] > 0
+    assert not {one["key"] for one in again.lessons} & {one["key"] for one in planner.lessons}
+    assert all(again.page(one["key"])["run"] is None for one in again.lessons[:3])
+    after = events(again)
+    to_come = [uid for uid, one in before.items() if one.decoded("DTSTART").isoformat() >= "2026-09-08"]
+    assert all(str(after[uid]["STATUS"]) == "CANCELLED" for uid in to_come)
+
+
+def test_minutes_that_were_fixed_stay_when_others_are(planner):
+    key = planner.lessons[6]["key"]
+    path = f"{planner.path}/lessons/{key}"
+    worked_out = {part["kind"]: part["minutes"] for part in planner.page(key)["parts"]}
+    for minutes in ({"words": 7}, {"show": 4}):
+        number = planner.page(key)["number"]
+        assert planner.client.patch(path, json={"number": number, "minutes": minutes}).status_code == 200
+    now = {part["kind"]: part["minutes"] for part in planner.page(key)["parts"]}
+    assert now == {**worked_out, "words": 7, "show": 4}
+
+
+def test_orders_are_compared_over_the_whole_term_beside_what_was_taught(planner, client, clock):
+    planner.step("put", "/order", order="words", share=[1, 1, 1])
+    clock(days=60)
+    rest = {one["order"]: one for one in client.get(f"{planner.path}/orders").json()}
+    whole = client.get(f"{planner.path}/orders", params={"whole": True}).json()
+    assert whole[0]["order"] == "as-it-is"
+    assert whole[0]["present"]
+    assert sorted(char for lesson in whole[0]["letters"] for char in lesson) == list(LETTERS)
+    assert whole[0]["words_by_half"] > next(o for o in whole if o["order"] == "scheme")["words_by_half"]
+    assert sum(map(len, rest["scheme"]["letters"])) < len(LETTERS)
+
+
+def test_look_alikes_that_come_close_are_told_though_letters_are_left_over(client, clock):
+    planner = Planner(client, school(client)["child"], last="2026-10-01", holidays=[])
+    assert planner.plan["left"]
+    assert planner.plan["left_says"].startswith("The term has no lesson")
+    days = planner.taught()
+    gap = abs((datetime.fromisoformat(days["n"]) - datetime.fromisoformat(days["u"])).days)
+    assert gap < 14
+    assert any("n" in says and "u" in says for says in planner.plan["close"])
 
 
 def test_a_joined_class_plans_kinds_of_joins(client, clock):

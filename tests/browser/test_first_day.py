@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import re
+from contextlib import suppress
 from itertools import pairwise
 
 import httpx2
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Error, Page, Route, expect
 
 from tests.browser.conftest import choose_row, corners, write
 from tests.browser.shots import PATIENCE_S, serve
@@ -196,3 +198,44 @@ def test_putting_the_last_class_away_asks_and_the_first_screen_brings_it_back(pa
     expect(page.get_by_text("Make a backup")).to_be_visible()
     page.get_by_role("button", name="Bring Kittiwake class back").click()
     expect(page.get_by_role("navigation", name="Screens")).to_be_visible()
+
+
+def test_an_answer_that_comes_late_does_not_take_a_setting_back(page: Page, api, group: int):
+    """Three quick presses; the classes as they stood after the first come when the second is on its way."""
+    holding: set[str] = set()
+    held: dict[str, list[Route]] = {"GET": [], "PATCH": []}
+
+    def answer(route: Route) -> None:
+        method = route.request.method
+        if method in holding:
+            held[method].append(route)
+        else:
+            route.continue_()
+
+    page.route(re.compile(r"/api/classes(/\d+)?$"), answer)
+    page.goto("/class/settings")
+    trace, finish = (page.get_by_label(f"to {what}", exact=True) for what in ("trace", "finish"))
+    less = page.get_by_role("button", name="One less to trace")
+    less.wait_for()
+    holding.add("GET")
+    less.click()
+    page.wait_for_timeout(500)
+    expect(trace).to_have_text("1")
+    assert held["GET"], "the classes were not asked for again: nothing can come late"
+    after_the_first = api.get("/api/classes").text
+    holding.add("PATCH")
+    less.click()
+    expect(trace).to_have_text("0")
+    for route in held["GET"]:
+        with suppress(Error):  # nobody waits for it any more
+            route.fulfill(body=after_the_first, content_type="application/json")
+    page.wait_for_timeout(300)
+    page.get_by_role("button", name="One less to finish").click()
+    holding.clear()
+    for route in held["PATCH"]:
+        route.continue_()
+    expect(finish).to_have_text("0")
+    expect(trace).to_have_text("0")
+    page.wait_for_timeout(500)
+    pattern = next(one["pattern"] for one in api.get("/api/classes").json() if one["id"] == group)
+    assert pattern == ["alone", "alone", "alone"]

@@ -2,10 +2,8 @@
 
 from __future__ import annotations
 
-import csv
 import json
 from datetime import UTC, date, datetime, timedelta
-from io import StringIO
 
 import pytest
 from hypothesis import given, settings
@@ -23,7 +21,6 @@ from firstloop.formats.calendar_file import (
     read_days,
     write_lessons,
 )
-from firstloop.formats.plan_csv import plan_csv
 from firstloop.formats.plan_json import PlanDocument, Wish, read_plan, write_plan
 
 FIRST, LAST = date(2026, 9, 7), date(2026, 12, 18)
@@ -165,10 +162,3 @@ documents = st.builds(
 @given(documents)
 def test_a_plan_is_read_back_as_it_was_kept(document):
     assert read_plan(json.loads(json.dumps(write_plan(document)))) == document
-
-
-def test_a_cell_that_would_be_a_formula_is_written_as_text():
-    rows = list(
-        csv.reader(StringIO(plan_csv(["day", "name"], [["2026-09-08", "=1+1"], ["", "@x"], ["", "n"]])))
-    )
-    assert rows == [["day", "name"], ["2026-09-08", "'=1+1"], ["", "'@x"], ["", "n"]]

@@ -50,7 +50,7 @@ class HolidayIn(Given):
 class TermIn(Given):
     """The days of a term; ``minutes`` of the lesson on each day of the week from Monday, 0 for none."""
 
-    name: str = Field(min_length=1, max_length=60)
+    name: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=60)]
     first: Day = Field(strict=False)
     last: Day = Field(strict=False)
     minutes: list[Annotated[int, Field(ge=0, le=90)]] = Field(min_length=7, max_length=7)
@@ -163,7 +163,7 @@ def make_plan(
 ) -> PlanView:
     """Plan a term from nothing. A plan that is there is kept in the steps behind it."""
     wish = Wish(
-        given.name.strip() or given.name,
+        given.name,
         given.term(),
         given.scheme,
         tuple(dict.fromkeys(given.topics)),
@@ -174,9 +174,9 @@ def make_plan(
 
 
 @router.delete("", status_code=204, responses=NOT_FOUND)
-def drop_plan(session: Db, class_id: RecordId) -> None:
+def drop_plan(session: Db, on: Today, at: Now, class_id: RecordId) -> None:
     """Do without a plan; what was noted of lessons stays."""
-    plans.drop(session, class_id)
+    plans.drop(session, class_id, on, at)
 
 
 @router.get("/orders", responses=NOT_FOUND)
@@ -189,10 +189,11 @@ def get_orders(
     movement: Annotated[float | None, Query(ge=0, le=1)] = None,
     words: Annotated[float, Query(ge=0, le=1)] = 0.0,
     apart: Annotated[float, Query(ge=0, le=1)] = 0.0,
+    whole: Annotated[bool, Query(description="Over the whole term, beside what was taught.")] = False,
 ) -> list[OrderChoice]:
     """The orders to choose from with what each costs; with shares also the one between them."""
     share = None if movement is None else (movement, words, apart)
-    return plans.orders(session, class_id, share, on, solve, between)
+    return plans.orders(session, class_id, share, whole, on, solve, between)
 
 
 @router.put("/order", responses=CHANGED)
@@ -206,8 +207,7 @@ def put_order(
 @router.put("/days", responses={**CHANGED, **BAD_FILE})
 def put_days(session: Db, on: Today, at: Now, class_id: RecordId, given: DaysIn) -> PlanView:
     """Give the term other days; letters move as little as they must."""
-    name = given.name.strip() or given.name
-    return plans.new_days(session, class_id, given.number, name, given.term(), on, at)
+    return plans.new_days(session, class_id, given.number, given.name, given.term(), on, at)
 
 
 @router.post("/holidays", responses=BAD_FILE, openapi_extra=_CALENDAR)

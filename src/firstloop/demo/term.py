@@ -16,15 +16,15 @@ from firstloop.core.families import BY_MOVEMENT, group
 from firstloop.core.letterforms.alphabets import ALPHABETS, plain
 from firstloop.core.letterforms.style import DEFAULT_STYLE
 from firstloop.core.planning.changes import tell
+from firstloop.core.planning.lesson import PartKind, moment_key
 from firstloop.core.planning.plan import Lesson, Plan, empty
 from firstloop.core.planning.recall import recalls
-from firstloop.core.planning.term import Holiday, LessonKind, Term, slots
+from firstloop.core.planning.term import Holiday, Term, slots
 from firstloop.core.words.joins import JoinKind
 from firstloop.demo import school
 from firstloop.demo.hands import CLOCK, LESSON_AT, first_monday, lesson_day
 from firstloop.formats.plan_json import PlanDocument, Wish, write_plan
 from firstloop.services import held_lessons, plans
-from firstloop.services.held_lessons import SHOW
 from firstloop.services.lessons import PartDone
 from firstloop.services.plan_view import document_of
 from firstloop.store import plans as store
@@ -62,7 +62,7 @@ class LivedLesson:
 def _term(today: date, days: tuple[int, ...]) -> Term:
     monday = first_monday(today)
     half_term = monday + timedelta(weeks=school.HALF_TERM_AFTER)
-    last = monday + timedelta(weeks=school.WEEKS + 1 + _AFTER_WEEKS - 1, days=4)
+    last = monday + timedelta(weeks=school.WEEKS + _AFTER_WEEKS, days=4)
     return Term(
         monday.toordinal(),
         last.toordinal(),
@@ -80,19 +80,11 @@ def _planned(today: date) -> PlanDocument:
         for weekday, letters in zip(LESSON_DAYS, pair.split(), strict=True)
     }
     made = empty(slots(term))
-    lessons = tuple(_holding(one, held.get(one.day, "")) for one in made.lessons)
-    wish = Wish(say("plan.term-name", season=_season()), term, BY_MOVEMENT.key, ("lower case",))
+    lessons = tuple(one.holding(tuple(held.get(one.day, ""))) for one in made.lessons)
+    wish = Wish(
+        say("plan.term-name", season=say("plan.season.autumn")), term, BY_MOVEMENT.key, ("lower case",)
+    )
     return PlanDocument(wish, Plan(lessons))
-
-
-def _season() -> str:
-    return say("plan.season.autumn")
-
-
-def _holding(lesson: Lesson, letters: str) -> Lesson:
-    if letters:
-        return replace(lesson, kind=LessonKind.NEW, new=tuple(letters))
-    return replace(lesson, kind=LessonKind.FREE if lesson.kind is LessonKind.NEW else lesson.kind)
 
 
 def _joined_plan(today: date) -> PlanDocument:
@@ -100,11 +92,13 @@ def _joined_plan(today: date) -> PlanDocument:
     term = _term(today, (_JOINED_DAY,))
     made = empty(slots(term))
     new = [*((char,) for char in school.JOINED_PLAN), (str(JoinKind.INTO_ROUND),)]
-    lessons = tuple(
-        replace(one, kind=LessonKind.NEW, new=new[i]) if i < len(new) else one
-        for i, one in enumerate(made.lessons)
+    lessons = tuple(one.holding(new[i]) if i < len(new) else one for i, one in enumerate(made.lessons))
+    wish = Wish(
+        say("plan.term-name", season=say("plan.season.autumn")),
+        term,
+        BY_MOVEMENT.key,
+        ("lower case", "joins"),
     )
-    wish = Wish(say("plan.term-name", season=_season()), term, BY_MOVEMENT.key, ("lower case", "joins"))
     left = [char for char in ALPHABETS["lower case"] if char not in school.JOINED_PLAN]
     return PlanDocument(replace(wish, known=tuple(left)), Plan(lessons))
 
@@ -165,9 +159,10 @@ def _tell(session: Session, class_id: int, day: date, at: tuple[int, int]) -> No
     if shown is None or at[0] < _RUN_FROM:
         plans.tell(session, class_id, number, lesson.key, shown, day, begun + _TOLD_AFTER)
         return
-    parts = ["before", "recall", *(f"{SHOW}{char}" for char in lesson.new), "words", "best"]
+    keys = {moment_key(PartKind.SHOW, char): char for char in lesson.new}
+    parts = [PartKind.BEFORE, PartKind.RECALL, *keys, PartKind.WORDS, PartKind.BEST]
     done = [
-        PartDone(part, begun + i * _PART, part.startswith(SHOW) and part.removeprefix(SHOW) not in shown)
+        PartDone(part, begun + i * _PART, part in keys and keys[part] not in shown)
         for i, part in enumerate(parts)
     ]
     held_lessons.note(session, class_id, lesson.key, begun, done, True, day, begun + _PART * len(parts))

@@ -8,7 +8,7 @@ from datetime import date
 from typing import Any
 
 from firstloop.core.planning.plan import Lesson, Plan
-from firstloop.core.planning.term import Holiday, LessonKind, Term
+from firstloop.core.planning.term import Holiday, LessonKind, Slot, Term, slots
 
 
 @dataclass(frozen=True)
@@ -36,6 +36,11 @@ class Wish:
     known: tuple[str, ...] = ()
     order: str = "scheme"
     share: tuple[float, float, float] = (1.0, 1.0, 1.0)
+
+    @property
+    def slots(self) -> tuple[Slot, ...]:
+        """Every lesson of the term, with what it is kept for."""
+        return slots(self.term, bool(self.known))
 
 
 @dataclass(frozen=True)

@@ -10,11 +10,13 @@ from sqlalchemy.orm import Session
 
 from firstloop.core.check.vocabulary.codes import CODES
 from firstloop.core.check.vocabulary.grades import Heading, Verdict
+from firstloop.core.planning.lesson import was_shown
 from firstloop.core.planning.plan import Came, Lesson, Plan
 from firstloop.core.progress.evidence import Aspect, from_token
+from firstloop.core.progress.weeks import usual
 from firstloop.services import plans
 from firstloop.services.lessons import LessonPage, PartDone, lesson_of, page
-from firstloop.services.plan_view import ToTell, document_of, title_of, to_tell
+from firstloop.services.plan_view import ToTell, document_of, has_plan, title_of, to_tell
 from firstloop.store import days as day_store
 from firstloop.store import plans as store
 from firstloop.store.classes import get_class
@@ -22,9 +24,8 @@ from firstloop.store.tables import HeldLesson, LetterDay
 from firstloop.text import plan as words
 from firstloop.text import say
 from firstloop.text.findings import slip_name
+from firstloop.text.progress import listed
 
-SHOW = "show:"
-"""Begins the key of the part in which a letter is shown; the letter follows."""
 _CAME_DAYS = 7
 
 
@@ -80,21 +81,12 @@ def note(
     if finished and held.finished_at is None:
         held.finished_at = at
     session.flush()
-    if finished and _is_news(lesson, parts):
-        shown = [char for char in lesson.new if _was_shown(parts, char)]
+    done = [(one.part, one.skipped) for one in parts]
+    shown = tuple(char for char in lesson.new if was_shown(done, char))
+    if finished and lesson.shown != shown:
         plans.tell(session, class_id, number, key, shown, on, at)
     session.commit()
     return page(session, class_id, key, on)
-
-
-def _was_shown(parts: Sequence[PartDone], char: str) -> bool:
-    return any(one.part == f"{SHOW}{char}" and not one.skipped for one in parts)
-
-
-def _is_news(lesson: Lesson, parts: Sequence[PartDone]) -> bool:
-    """Whether the note says other than the plan has been told."""
-    shown = tuple(char for char in lesson.new if _was_shown(parts, char))
-    return lesson.shown != shown
 
 
 def today(session: Session, class_id: int, on: date) -> LessonToday | None:
@@ -104,12 +96,11 @@ def today(session: Session, class_id: int, on: date) -> LessonToday | None:
     ------
     NotFoundError
     """
-    get_class(session, class_id)
-    if store.present(session, class_id) is None:
+    if not has_plan(session, class_id):
         return None
     document, number = document_of(session, class_id)
     plan, now = document.plan, on.toordinal()
-    ahead = next((one for one in plan.lessons if one.day >= now and one.shown is None), None)
+    ahead = plan.next_from(now)
     mine = next((one for one in plan.lessons if one.day == now), None)
     return LessonToday(
         number=number,
@@ -147,7 +138,7 @@ def _came_says(session: Session, class_id: int, lesson: Lesson, day: date) -> li
         mine = [one for one in rows if one.letter == char and one.alone]
         if not mine:
             continue
-        secure = sum(_mostly_secure(one.alone) for one in mine)
+        secure = sum(_stood(one.alone) is Verdict.SECURE for one in mine)
         says.append(say("plan.came.secure", letter=char, count=secure, of=len(mine)))
         for one in mine:
             for code in one.slips:
@@ -155,7 +146,7 @@ def _came_says(session: Session, class_id: int, lesson: Lesson, day: date) -> li
                     slips.setdefault((code, char), []).append(names.get(one.child_id, ""))
     worst = sorted(slips.items(), key=lambda found: (-len(found[1]), found[0]))[:2]
     says += [
-        say("plan.came.slip", children=words.listed_names(sorted(who)), slip=slip_name(code), letters=char)
+        say("plan.came.slip", children=listed(sorted(who)), slip=slip_name(code), letters=char)
         for (code, char), who in worst
     ]
     if lesson.not_shown:
@@ -163,6 +154,6 @@ def _came_says(session: Session, class_id: int, lesson: Lesson, day: date) -> li
     return says
 
 
-def _mostly_secure(alone: Sequence[str]) -> bool:
-    verdicts = [from_token(token).verdict(Aspect.ALL) for token in alone]
-    return 2 * sum(one == Verdict.SECURE for one in verdicts) >= len(verdicts)
+def _stood(alone: Sequence[str]) -> Verdict:
+    """How most of a day's letters stood."""
+    return usual(Verdict(from_token(token).verdict(Aspect.ALL)) for token in alone)

@@ -9,7 +9,6 @@ from typing import Any
 
 from sqlalchemy.orm import Session
 
-from firstloop.core.check.recognise.lookalikes import are_alike
 from firstloop.core.check.vocabulary.grades import Level
 from firstloop.core.letterforms.style import HouseStyle
 from firstloop.core.planning.lesson import (
@@ -17,21 +16,21 @@ from firstloop.core.planning.lesson import (
     LessonPace,
     LessonTimes,
     Offer,
+    PartKind,
     fit,
     row_pace,
     times,
 )
+from firstloop.core.planning.offer import can_write, sentence_for, words_for
 from firstloop.core.planning.plan import Lesson
 from firstloop.core.planning.recall import row_of
-from firstloop.core.words.bank import Bank
-from firstloop.core.words.find import Conditions, find
-from firstloop.core.words.joins import JoinKind
+from firstloop.core.planning.term import weekday
 from firstloop.core.words.pace import pace
-from firstloop.core.words.sentences import Taught, within_reach
 from firstloop.formats.plan_json import PlanDocument
 from firstloop.formats.word_bank import shipped_sentences
 from firstloop.services import word_bank
 from firstloop.services.plan_view import (
+    alike,
     family_of,
     recall_rows,
 )
@@ -91,19 +90,11 @@ def lesson_times(
     offer = _offer(session, school_class, document, lesson, style, on)
     made = fit(lesson.new, offer, lesson.minutes, own_pace)
     content = _with_changes(made.content, changed)
-    parts = times(content, lesson.minutes, own_pace)
-    without = set(changed.without or ())
-    if without:
-        kept = replace(content, **{_EMPTIED[kind]: _NOTHING[kind] for kind in without if kind in _EMPTIED})
-        content = kept
-        parts = tuple(one for one in times(kept, lesson.minutes, own_pace) if one.kind not in without)
-    fixed = changed.minutes or {}
-    parts = tuple(replace(one, minutes=fixed.get(one.kind, one.minutes)) for one in parts)
-    return LessonTimes(content, parts, made.cuts)
-
-
-_EMPTIED = {"date": "date", "recall": "recall", "words": "words", "sentence": "sentence"}
-_NOTHING: dict[str, Any] = {"date": "", "recall": "", "words": (), "sentence": ""}
+    without, fixed = frozenset(map(PartKind, changed.without or ())), changed.minutes or {}
+    parts = times(content, lesson.minutes, own_pace, without)
+    return LessonTimes(
+        content, tuple(replace(one, minutes=fixed.get(one.kind, one.minutes)) for one in parts), made.cuts
+    )
 
 
 def _with_changes(content: Content, changed: PageChanges) -> Content:
@@ -126,28 +117,18 @@ def _offer(
     on: date,
 ) -> Offer:
     """What a lesson may take from: nothing that is not taught by then."""
-    plan, wish = document.plan, document.wish
-    known = [*wish.known, *plan.taught_by(lesson.day)]
-    family = family_of(session, school_class.id, wish, style)
+    known = [*document.wish.known, *document.plan.taught_by(lesson.day)]
     bank = word_bank.present(session).without_names(word_bank.names(session))
-    recall = _recall(session, school_class, document, lesson, family, style, on)
-    letters = frozenset(char.lower() for char in known if len(char) == 1)
-    sentences = within_reach(shipped_sentences(), bank, Taught(letters))
-    held = [one for one in sentences if any(char.lower() in one.lower() for char in lesson.new)]
-    fitting = held or sentences
-    day = date.fromordinal(lesson.day)
-    long_date, short_date = words.weekday(lesson.day), say(f"weekday.{day.weekday()}")
+    recall = _recall(session, school_class, document, lesson, style, on)
+    long_date = words.weekday(lesson.day)
+    short_date = say(f"weekday.{weekday(lesson.day)}")
     return Offer(
         recall=recall,
-        words=tuple(_words(bank, known, lesson, recall, style)),
-        sentence=fitting[lesson.key % len(fitting)] if fitting else "",
-        long_date=long_date if _can_write(long_date, letters) else "",
-        short_date=short_date if _can_write(short_date, letters) else "",
+        words=tuple(words_for(bank, known, lesson.new, recall, style)),
+        sentence=sentence_for(shipped_sentences(), bank, known, lesson.new, lesson.key),
+        long_date=long_date if can_write(long_date, known) else "",
+        short_date=short_date if can_write(short_date, known) else "",
     )
-
-
-def _can_write(text: str, letters: frozenset[str]) -> bool:
-    return all(char.lower() in letters for char in text if char.isalpha())
 
 
 def _recall(
@@ -155,51 +136,21 @@ def _recall(
     school_class: SchoolClass,
     document: PlanDocument,
     lesson: Lesson,
-    family: Mapping[str, str],
     style: HouseStyle,
     on: date,
 ) -> str:
     """What is due, of what is next; for lessons further on what is likely to be."""
-    today = on.toordinal()
-    ahead = [one for one in document.plan.lessons if one.day >= today and one.shown is None]
-    if ahead and ahead[0].key == lesson.key:
-        letters = {char: key for char, key in family.items() if len(char) == 1}
-        new = {family.get(char) for char in lesson.new}
-        day = date.fromordinal(lesson.day)
+    family = family_of(session, school_class.id, document.wish, style)
+    ahead = document.plan.next_from(on.toordinal())
+    if ahead is not None and ahead.key == lesson.key:
         cells = day_store.cells(session, school_class.id, "all", on)
-        due = [one for one in due_now(cells, letters, day) if one.family not in new]
-        row = row_of(
-            due,
-            [char for char in lesson.new if len(char) == 1],
-            lambda a, b: are_alike(a, b, style),
-        )
+        due = due_now(cells, {char: key for char, key in family.items() if len(char) == 1}, _day(lesson))
+        row = row_of(due, lesson.new, family, lambda a, b: alike(a, b, style))
         if row:
             return row
-    return recall_rows(session, school_class.id, document, family, style, today).get(lesson.key, "")
+    rows_ = recall_rows(session, school_class.id, document, family, style, on.toordinal())
+    return rows_.get(lesson.key, "")
 
 
-def _words(bank: Bank, known: Sequence[str], lesson: Lesson, recall: str, style: HouseStyle) -> list[str]:
-    """Words with what is new in them, of letters taught by then."""
-    letters = frozenset(char for char in known if len(char) == 1)
-    joins = [JoinKind(one) for one in lesson.new if len(one) > 1]
-    capitals = [char for char in lesson.new if char.isupper()]
-    order = [char for char in known if len(char) == 1]
-    due = frozenset(recall)
-    if capitals:
-        lower = frozenset(char for char in letters if char.islower())
-        found = find(bank, Conditions(letters=lower, most=_WORD_MOST), style, order, due)
-        first = [one.text for one in found if one.text[0].upper() in capitals]
-        return [text[0].upper() + text[1:] for text in first[:_WORDS_OFFERED]]
-    if joins:
-        some = [
-            find(bank, Conditions(letters=letters, most=_WORD_MOST, join=kind), style, order, due)
-            for kind in joins
-        ]
-        return list(dict.fromkeys(one.text for found in some for one in found))[:_WORDS_OFFERED]
-    new = frozenset(lesson.new)
-    practise = new or due or None
-    found = find(
-        bank, Conditions(letters=letters, most=_WORD_MOST, least=2, practise=practise), style, order, due
-    )
-    fuller = sorted(found, key=lambda one: (-len(one.letters & new), -len(one.letters & due), one.by_heart))
-    return [one.text for one in fuller[:_WORDS_OFFERED]]
+def _day(lesson: Lesson) -> date:
+    return date.fromordinal(lesson.day)

@@ -12,12 +12,7 @@ from sqlalchemy.orm import Session
 from firstloop.core.heights import height_name
 from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.style import HouseStyle
-from firstloop.core.message import Value
-from firstloop.core.planning.lesson import (
-    Content,
-    Part,
-    PartKind,
-)
+from firstloop.core.planning.lesson import Content, LessonTimes, Part, PartKind, moments
 from firstloop.core.planning.plan import Came, Lesson
 from firstloop.core.planning.term import LessonKind
 from firstloop.formats.plan_json import PlanDocument, write_plan
@@ -25,10 +20,10 @@ from firstloop.services.children import ChildView
 from firstloop.services.lesson_content import PageChanges, lesson_pace, lesson_times
 from firstloop.services.letters import LetterDrawing, SlipDrawing, letter_model, slip_drawings
 from firstloop.services.plan_view import (
+    JOIN_EXAMPLES,
     Item,
     document_of,
     item,
-    join_example,
     title_of,
 )
 from firstloop.services.today import groups_now
@@ -56,6 +51,18 @@ class PartView:
     says: str
     minutes: int
     needs_s: float
+
+
+@dataclass(frozen=True)
+class MomentView:
+    """Something a lesson that is run goes through; ``show`` is the place of what it is about, if anything."""
+
+    key: str
+    part: PartKind
+    slip: bool
+    title: str
+    seconds: float
+    show: int | None
 
 
 @dataclass(frozen=True)
@@ -126,6 +133,7 @@ class LessonPage:
     aim: str
     parts: list[PartView]
     over_by: int
+    moments: list[MomentView]
     left_out: list[PartKind]
     cut_says: str
     pace_says: str
@@ -161,6 +169,7 @@ def page(session: Session, class_id: int, key: int, on: date) -> LessonPage:
     own_pace = lesson_pace(session, school_class)
     made = lesson_times(session, school_class, document, lesson, style, changed, own_pace, on)
     content = made.content
+    shown = [_show(session, class_id, text, style) for text in lesson.new]
     keys = [one.key for one in document.plan.lessons]
     at = keys.index(key)
     run = store.held(session, class_id, key)
@@ -179,14 +188,15 @@ def page(session: Session, class_id: int, key: int, on: date) -> LessonPage:
         shown=None if lesson.shown is None else list(lesson.shown),
         aim=_aim(lesson, content, style) if changed.aim is None else changed.aim,
         parts=[_part(one, content) for one in made.parts],
-        over_by=max(0, _minutes_needed(made.parts) - lesson.minutes),
+        over_by=max(0, sum(one.minutes for one in made.parts) - lesson.minutes),
         left_out=[PartKind(one) for one in changed.without or ()],
         cut_says=words.cut_said(made.cuts),
         pace_says=say(
             "plan.pace.measured" if own_pace.row.is_measured else "plan.pace.usual",
             seconds=f"{own_pace.row.letter_s:.0f}",
         ),
-        show=[_show(session, class_id, text, style) for text in lesson.new],
+        moments=_moments(made, lesson.new, shown),
+        show=shown,
         recall=[item(char, style) for char in content.recall],
         date_drawn=_word(content.date, style),
         words=[LessonWord(text, drawn_text(text, style)) for text in content.words],
@@ -236,7 +246,10 @@ def change_page(
     """
     document, _ = document_of(session, class_id)
     lesson = lesson_of(document, key)
-    old = {**document.pages.get(key, {}), **fields}
+    before = document.pages.get(key, {})
+    old = {**before, **fields}
+    if old.get("minutes"):  # those of other parts stay as they were fixed
+        old["minutes"] = {**before.get("minutes", {}), **old["minutes"]}
     new = {name: value for name, value in old.items() if value is not None}
     pages = {**document.pages, key: new}
     if not new:
@@ -245,10 +258,6 @@ def change_page(
     store.keep(session, class_id, write_plan(replace(document, pages=pages)), said, at, seen)
     session.commit()
     return page(session, class_id, key, on)
-
-
-def _minutes_needed(parts: Sequence[Part]) -> int:
-    return sum(one.minutes for one in parts)
 
 
 def _aim(lesson: Lesson, content: Content, style: HouseStyle) -> str:
@@ -265,23 +274,39 @@ def _aim(lesson: Lesson, content: Content, style: HouseStyle) -> str:
     return say("plan.aim.words")
 
 
-def _part(one: Part, content: Content) -> PartView:
+def _title(kind: PartKind, content: Content) -> str:
     letters = words.listed(content.new)
-    values: dict[str, Value] = {
-        "letters": letters,
-        "trace": content.trace,
-        "finish": content.finish,
-        "alone": content.alone,
-    }
-    title = words.part_name(one.kind, **values)
+    return say(
+        f"plan.part.{kind}",
+        letters=letters,
+        trace=content.trace,
+        finish=content.finish,
+        alone=content.alone,
+    )
+
+
+def _part(one: Part, content: Content) -> PartView:
     count, seconds = len(content.new), round(one.needs_s)
     says = say(f"plan.says.{one.kind}", count=count, seconds=seconds)
-    return PartView(one.kind, title, says, one.minutes, round(one.needs_s, 1))
+    return PartView(one.kind, _title(one.kind, content), says, one.minutes, round(one.needs_s, 1))
+
+
+def _moments(made: LessonTimes, new: Sequence[str], shown: Sequence[ShowView]) -> list[MomentView]:
+    with_slip = {about for about, one in zip(new, shown, strict=True) if one.slip is not None}
+    out = []
+    for one in moments(made.parts, new, with_slip):
+        place = new.index(one.about) if one.about else None
+        view = None if place is None else shown[place]
+        title = _title(one.part, made.content)
+        if view is not None and one.part is PartKind.SHOW:
+            title = view.slip.name if one.slip and view.slip else view.item.name
+        out.append(MomentView(one.key, one.part, one.slip, title, round(one.seconds, 1), place))
+    return out
 
 
 def _show(session: Session, class_id: int, text: str, style: HouseStyle) -> ShowView:
     if len(text) > 1:
-        return ShowView(replace(item(text, style), text=join_example(text, style)), [], None)
+        return ShowView(replace(item(text, style), text=JOIN_EXAMPLES[text]), [], None)
     own = boards.own_words(session, class_id).get(text)
     said = own or [phrase.text for phrase in letter_model(text, style).patter]
     slips = slip_drawings(text, style)

@@ -11,9 +11,7 @@ from firstloop.core.letterforms.model import Letter
 from firstloop.core.letterforms.style import HouseStyle
 from firstloop.core.letterforms.words import word
 from firstloop.core.planning.plan import Came, Lesson
-from firstloop.core.planning.term import weekday
 from firstloop.formats.calendar_file import DaysOff, LessonEvent, read_days, write_lessons
-from firstloop.formats.plan_csv import plan_csv
 from firstloop.formats.plan_pdf import (
     PrintedLesson,
     PrintedLessonPage,
@@ -22,15 +20,15 @@ from firstloop.formats.plan_pdf import (
     lesson_pdf,
     term_pdf,
 )
-from firstloop.services.children import ChildView
-from firstloop.services.lessons import LessonPage, ShowView, page
+from firstloop.formats.spreadsheet import spreadsheet
+from firstloop.services.lessons import BesideView, LessonPage, ShowView, page
 from firstloop.services.letters import UNITS
 from firstloop.services.plan_view import (
+    JOIN_EXAMPLES,
     LessonLine,
     PlanView,
     PlanWeek,
     document_of,
-    join_example,
     title_of,
     view,
 )
@@ -41,6 +39,7 @@ from firstloop.store.styles import style_of_class
 from firstloop.text import plan as words
 from firstloop.text import say
 from firstloop.text.progress import day as day_of_month
+from firstloop.text.progress import listed
 
 _RECALL_PRINTED = 6
 _COLUMNS = ("day", "weekday", "minutes", "kind", "new", "recall", "came")
@@ -65,11 +64,8 @@ def calendar(session: Session, class_id: int, on: date) -> bytes:
     """
     document, number = document_of(session, class_id)
     school_class = get_class(session, class_id)
-    step = store.present(session, class_id)
-    assert step is not None
-    recalled = {
-        one.key: "".join(one.recall) for week in _view(session, class_id, on).weeks for one in week.lessons
-    }
+    weeks = _view(session, class_id, on).weeks
+    recalled = {one.key: "".join(one.recall) for week in weeks for one in week.lessons}
     here = [
         LessonEvent(
             uid=_uid(class_id, one.key),
@@ -94,7 +90,7 @@ def calendar(session: Session, class_id: int, on: date) -> bytes:
         for key, day in document.plan.dropped
     ]
     name = say("plan.file.term", class_name=school_class.name, term=document.wish.name)
-    return write_lessons(name, [*here, *gone], step.made_at)
+    return write_lessons(name, [*here, *gone], store.made_at(session, class_id))
 
 
 def _uid(class_id: int, key: int) -> str:
@@ -135,7 +131,7 @@ def table(session: Session, class_id: int, on: date) -> str:
         for week in _view(session, class_id, on).weeks
         for one in week.lessons
     ]
-    return plan_csv(head, rows)
+    return spreadsheet([head, *rows])
 
 
 def term_page(session: Session, class_id: int, on: date) -> bytes:
@@ -172,12 +168,12 @@ def _view(session: Session, class_id: int, on: date) -> PlanView:
 
 
 def _drawn(texts: list[str], style: HouseStyle) -> list[Letter]:
-    return [letter(one, style) if len(one) == 1 else word(join_example(one, style), style) for one in texts]
+    return [letter(one, style) if len(one) == 1 else word(JOIN_EXAMPLES[one], style) for one in texts]
 
 
 def _printed(one: LessonLine, style: HouseStyle) -> PrintedLesson:
     new = one.new if one.shown is None else one.shown
-    name = say(f"weekday.{weekday(one.day.toordinal())}")[:3]
+    name = say(f"weekday.{one.day.weekday()}")[:3]
     if one.came is Came.MISSED:
         return PrintedLesson(name, [], say("plan.file.missed"))
     return PrintedLesson(name, _drawn(new, style), "" if new else one.title)
@@ -193,7 +189,7 @@ def lesson_page(session: Session, class_id: int, key: int, on: date) -> bytes:
     seen = page(session, class_id, key, on)
     style = style_of_class(session, class_id)
     besides = [
-        (say("plan.file.beside"), "\n".join(f"{_names(one.children)}: {one.says}" for one in seen.beside)),
+        (say("plan.file.beside"), "\n".join(map(_beside, seen.beside))),
         (say("plan.file.note"), seen.beside_note),
         (say("plan.file.short"), f"{seen.cut_says}.".capitalize()),
     ]
@@ -211,8 +207,8 @@ def lesson_page(session: Session, class_id: int, key: int, on: date) -> bytes:
     )
 
 
-def _names(children: list[ChildView]) -> str:
-    return words.listed_names([one.first_name for one in children])
+def _beside(one: BesideView) -> str:
+    return f"{listed([child.first_name for child in one.children])}: {one.says}"
 
 
 def _drawn_one(one: ShowView, style: HouseStyle) -> Letter:

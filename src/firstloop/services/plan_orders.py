@@ -13,11 +13,10 @@ from firstloop.core.check.recognise.lookalikes import are_confused
 from firstloop.core.families.distance import edit_distance
 from firstloop.core.letterforms.alphabets import plain
 from firstloop.core.letterforms.style import HouseStyle
-from firstloop.core.planning.costs import LONG_AGO, Costs, Measure
-from firstloop.core.planning.course import Course, Family, course
+from firstloop.core.planning.costs import LONG_AGO, Costs, Measure, gaps, ready
+from firstloop.core.planning.course import Course, Family, course, spread
 from firstloop.core.planning.orders import Aim, Lessons, Ordered, Search
 from firstloop.core.planning.plan import Plan, empty, is_open, room
-from firstloop.core.planning.term import Slot, slots
 from firstloop.core.words.joins import JoinKind
 from firstloop.formats.plan_json import PlanDocument, Wish
 from firstloop.services import word_bank
@@ -27,6 +26,7 @@ from firstloop.text import say
 from firstloop.text.plan import costs_said
 
 JOINS = "joins"
+AS_IT_IS = "as-it-is"
 TOPICS = ("lower case", "capitals", "digits", JOINS)
 KINDS_OF_JOIN = (JoinKind.INTO_LOW, JoinKind.INTO_TALL, JoinKind.INTO_ROUND, JoinKind.FROM_MID)
 _UNLIKE = 3.0  # how unlike a letter and a kind of join are to make
@@ -54,8 +54,7 @@ class Problem:
     @property
     def course(self) -> Course:
         """The families shared out over the days."""
-        pairs = {frozenset({self.chars[a], self.chars[b]}) for a, b in self.alike}
-        return course(self.families, len(self.days), lambda one, other: frozenset({one, other}) in pairs)
+        return course(self.families, len(self.days), _confused_in(self))
 
     @property
     def chars(self) -> tuple[str, ...]:
@@ -127,7 +126,7 @@ def problem_of(session: Session, class_id: int, document: PlanDocument, today: i
     style = style_of_class(session, class_id)
     plan, wish = document.plan, document.wish
     families = to_deal(session, class_id, document, today, style)
-    days = room(plan, slots(wish.term, bool(wish.known)), today)
+    days = room(plan, wish.slots, today)
     kept = course(families, len(days)).families  # what is left has no day to be measured by
     fixed = (*((char, LONG_AGO) for char in wish.known), *sorted(_standing(plan, today).items()))
     chars = (*(char for one in kept for char in one.chars), *(char for char, _ in fixed))
@@ -138,12 +137,7 @@ def problem_of(session: Session, class_id: int, document: PlanDocument, today: i
         days,
         fixed,
         _distances(chars, style),
-        tuple(
-            (a, b)
-            for b in range(len(chars))
-            for a in range(min(b, free))
-            if _confused(chars[a], chars[b], style)
-        ),
+        _alike(chars, free, style),
         tuple(word.letters for word in word_bank.present(session) if word.letters <= able),
         (days[0] if days else today, wish.term.last),
     )
@@ -170,11 +164,7 @@ def _distances(chars: tuple[str, ...], style: HouseStyle) -> tuple[tuple[float, 
 def _alike(chars: tuple[str, ...], free: int, style: HouseStyle) -> tuple[tuple[int, int], ...]:
     """Pairs of look-alikes of which at least one is to be dealt out."""
     pairs = ((a, b) for b in range(len(chars)) for a in range(min(b, free)))
-    return tuple((a, b) for a, b in pairs if _confused(chars[a], chars[b], style))
-
-
-def _confused(one: str, other: str, style: HouseStyle) -> bool:
-    return len(one) == len(other) == 1 and are_confused(one, other, style)
+    return tuple((a, b) for a, b in pairs if confused(chars[a], chars[b], style))
 
 
 def measure_of(problem: Problem) -> Measure:
@@ -213,50 +203,68 @@ def between(problem: Problem, share: tuple[float, float, float]) -> Ordered:
 
 def days_of(problem: Problem, lessons: Lessons) -> dict[str, int]:
     """Day of every letter that is dealt out."""
-    count, days = len(lessons), problem.days
-    return {char: days[i * len(days) // count] for i, chars in enumerate(lessons) for char in chars}
+    days = spread(problem.days, len(lessons))
+    return {char: day for day, chars in zip(days, lessons, strict=True) for char in chars}
 
 
-def choices(
-    problem: Problem, found: Mapping[str, Ordered], half: int, present: Plan, style: HouseStyle
-) -> list[OrderChoice]:
-    """Every order with what it costs, in words.
+def choice(problem: Problem, order: str, found: Ordered, half: int, now: Mapping[str, int]) -> OrderChoice:
+    """An order with what it costs, in words.
 
     Parameters
     ----------
     half : int
-        Day in the middle, at a break where there is one.
-    present : Plan
-        The plan as it is, so that its own order can be told.
+        Day in the middle.
+    now : mapping
+        Day of every letter as the plan is.
     """
-    ruler = measure_of(problem)
-    now = present.days
-    out = []
-    for order, one in found.items():
-        days = days_of(problem, one.lessons)
-        waits = any(not word.isdisjoint(days) for word in problem.words)
-        by_half, in_all = ruler.ready(days, (half, problem.span[1])) if problem.words else (0, 0)
-        out.append(
-            OrderChoice(
-                order=order,
-                name=say(f"plan.order.{order}"),
-                says=costs_said(
-                    one.costs, ruler.close(days), ruler.nearest(days), by_half if waits else None
-                ),
-                letters=[list(chars) for chars in one.lessons],
-                clashes=one.costs.clashes,
-                words_by_half=by_half,
-                words=in_all,
-                present=bool(days) and all(now.get(char) == day for char, day in days.items()),
-            )
-        )
-    return out
+    days = days_of(problem, found.lessons)
+    return _told(problem, order, found, days, half, all(now.get(char) == day for char, day in days.items()))
 
 
-def fresh(wish: Wish, today: int) -> Plan:
+def as_it_is(problem: Problem, plan: Plan, half: int) -> OrderChoice | None:
+    """The order of a plan as it is, by the same measure; None where it lacks a letter that is measured."""
+    free = problem.chars[: len(problem.chars) - len(problem.fixed)]
+    days = {char: plan.days[char] for char in free if char in plan.days}
+    if len(days) < len(free):
+        return None
+    lessons = [(one.day, [char for char in one.taught if char in days]) for one in plan.lessons]
+    costs = measure_of(problem).costs(lessons)
+    order = tuple(tuple(chars) for _, chars in lessons if chars)
+    return _told(problem, AS_IT_IS, Ordered(order, costs), days, half, present=True)
+
+
+def _told(
+    problem: Problem, order: str, found: Ordered, days: Mapping[str, int], half: int, present: bool
+) -> OrderChoice:
+    every = {**dict(problem.fixed), **days}
+    by_half, in_all = ready(problem.words, every, (half, problem.span[1]))
+    waits = any(not word.isdisjoint(days) for word in problem.words)
+    free = len(problem.chars) - len(problem.fixed)
+    new = set(problem.chars[:free])
+    apart = [one for one in gaps(every, _confused_in(problem)) if not new.isdisjoint(one[:2])]
+    return OrderChoice(
+        order=order,
+        name=say(f"plan.order.{order}"),
+        says=costs_said(found.costs, apart, by_half if waits else None),
+        letters=[list(chars) for chars in found.lessons],
+        clashes=found.costs.clashes,
+        words_by_half=by_half,
+        words=in_all,
+        present=present and bool(days),
+    )
+
+
+def _confused_in(problem: Problem) -> Callable[[str, str], bool]:
+    """Whether two letters are look-alikes, by what was worked out for the search."""
+    pairs = {frozenset({problem.chars[a], problem.chars[b]}) for a, b in problem.alike}
+    return lambda one, other: frozenset({one, other}) in pairs
+
+
+def confused(one: str, other: str, style: HouseStyle) -> bool:
+    """Whether two things to teach are letters that look alike."""
+    return len(one) == len(other) == 1 and are_confused(one, other, style)
+
+
+def fresh(wish: Wish, today: int, first_key: int) -> Plan:
     """A plan of the days that are still to come, holding nothing yet."""
-    return empty([one for one in _slots(wish) if one.day >= today])
-
-
-def _slots(wish: Wish) -> tuple[Slot, ...]:
-    return slots(wish.term, bool(wish.known))
+    return empty([one for one in wish.slots if one.day >= today], first_key)

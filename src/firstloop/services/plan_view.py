@@ -11,18 +11,15 @@ from sqlalchemy.orm import Session
 from firstloop.core.check.recognise.lookalikes import are_alike
 from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.style import HouseStyle
+from firstloop.core.planning.costs import LONG_AGO, gaps, ready
 from firstloop.core.planning.plan import Came, Lesson, Plan, is_open
 from firstloop.core.planning.recall import recalls
-from firstloop.core.planning.term import WEEK, LessonKind, Term, weekday
+from firstloop.core.planning.term import WEEK, LessonKind, Term
+from firstloop.core.progress.weeks import monday
 from firstloop.formats.plan_json import PlanDocument, Wish, read_plan
 from firstloop.services import word_bank
 from firstloop.services.letters import LetterDrawing, drawing
-from firstloop.services.plan_orders import (
-    TOPICS,
-    families_of,
-    measure_of,
-    problem_of,
-)
+from firstloop.services.plan_orders import TOPICS, confused, families_of
 from firstloop.services.word_lists import drawn_text
 from firstloop.store import days as day_store
 from firstloop.store import plans as store
@@ -147,9 +144,22 @@ def document_of(session: Session, class_id: int) -> tuple[PlanDocument, int]:
     """
     get_class(session, class_id)
     step = store.present(session, class_id)
-    if step is None:
+    document = None if step is None else read_plan(step.document)
+    if step is None or document is None or not document.plan.lessons:
         raise NotFoundError("plan of class", class_id)
-    return read_plan(step.document), step.number
+    return document, step.number
+
+
+def has_plan(session: Session, class_id: int) -> bool:
+    """Whether a class has a plan that was not put away.
+
+    Raises
+    ------
+    NotFoundError
+    """
+    get_class(session, class_id)
+    step = store.present(session, class_id)
+    return step is not None and bool(step.document["lessons"])
 
 
 def view(session: Session, class_id: int, on: date) -> PlanView | None:
@@ -159,34 +169,39 @@ def view(session: Session, class_id: int, on: date) -> PlanView | None:
     ------
     NotFoundError
     """
-    school_class = get_class(session, class_id)
-    steps = store.steps(session, class_id)
-    if not steps:
+    if not has_plan(session, class_id):
         return None
-    document = read_plan(steps[0].document)
+    school_class = get_class(session, class_id)
+    step = store.present(session, class_id)
+    assert step is not None
+    document = read_plan(step.document)
     plan, wish, today = document.plan, document.wish, on.toordinal()
+    ahead = plan.next_from(today)
     style = style_of_class(session, class_id)
     family = family_of(session, class_id, wish, style)
     recalled = recall_rows(session, class_id, document, family, style, today)
-    close, counts = _close_and_words(session, class_id, document, today)
+    first = monday(min(wish.term.first, plan.lessons[0].day))
+    mondays = list(range(first, max(wish.term.last, plan.lessons[-1].day) + 1, WEEK))
+    counts = _words_by(session, document, [day + WEEK - 1 for day in mondays])
     return PlanView(
         class_id=class_id,
         class_name=school_class.name,
-        number=steps[0].number,
+        number=step.number,
         term=_term_view(wish),
         order=wish.order,
         share=list(wish.share),
-        weeks=_weeks(plan, wish.term, recalled, counts, today),
+        weeks=[
+            _week(day, count, plan, wish.term, recalled, today)
+            for day, count in zip(mondays, counts, strict=True)
+        ],
         items=_items(plan, recalled, style),
-        next_key=next((one.key for one in plan.lessons if one.day >= today and one.shown is None), None),
+        next_key=None if ahead is None else ahead.key,
         left=list(plan.left),
-        left_says=say("plan.left", letters=words.listed(plan.left), count=len(plan.left))
-        if plan.left
-        else "",
-        close=close,
+        left_says=words.left_said(plan.left),
+        close=_close(plan, style, today),
         to_tell=to_tell(session, class_id, plan, today),
-        said=list(steps[0].said),
-        can_undo=len(steps) > 1,
+        said=list(step.said),
+        can_undo=store.can_undo(session, class_id),
         lessons=len(plan.lessons),
     )
 
@@ -221,25 +236,26 @@ def recall_rows(
     return recalls(
         plan,
         letters,
-        lambda a, b: len(a) == len(b) == 1 and are_alike(a, b, style),
+        lambda a, b: alike(a, b, style),
         [char for char in document.wish.known if len(char) == 1],
         really,
     )
+
+
+def alike(one: str, other: str, style: HouseStyle) -> bool:
+    """Whether two things to teach are letters that are easily taken for one another."""
+    return len(one) == len(other) == 1 and are_alike(one, other, style)
 
 
 def item(text: str, style: HouseStyle) -> Item:
     """A letter, or an example of a kind of join, to be shown."""
     if len(text) == 1:
         return Item(text, text, drawing(letter(text, style)))
-    return Item(text, say(f"plan.join.{text}"), drawn_text(join_example(text, style), style))
+    return Item(text, say(f"plan.join.{text}"), drawn_text(JOIN_EXAMPLES[text], style))
 
 
-def join_example(kind: str, style: HouseStyle) -> str:
-    """Two letters whose join is of a kind."""
-    return _EXAMPLES[kind]
-
-
-_EXAMPLES = {"into-low": "in", "into-tall": "al", "into-round": "ad", "from-mid": "on", "lifted": "ga"}
+JOIN_EXAMPLES = {"into-low": "in", "into-tall": "al", "into-round": "ad", "from-mid": "on"}
+"""Two letters whose join is of a kind."""
 
 
 def _items(plan: Plan, recalled: Mapping[int, str], style: HouseStyle) -> list[Item]:
@@ -277,70 +293,52 @@ def title_of(lesson: Lesson, last: bool = False) -> str:
     return say(f"plan.lesson.{'free' if lesson.kind is LessonKind.NEW else lesson.kind}")
 
 
-def _weeks(
-    plan: Plan, term: Term, recalled: Mapping[int, str], counts: Mapping[int, int], today: int
-) -> list[PlanWeek]:
-    out = []
-    first = min([term.first, *(one.day for one in plan.lessons)])
-    begin = first - weekday(first)
-    for monday in range(begin, term.last + 1, WEEK):
-        mine = [one for one in plan.lessons if monday <= one.day < monday + WEEK]
-        off = next((o.name for o in term.holidays if o.first < monday + WEEK and o.last >= monday), "")
-        lines = [
-            LessonLine(
-                key=one.key,
-                day=date.fromordinal(one.day),
-                minutes=one.minutes,
-                kind=one.kind,
-                title=title_of(one, one is plan.lessons[-1]),
-                new=list(one.new),
-                recall=list(recalled.get(one.key, "")),
-                locked=one.locked,
-                came=one.came,
-                shown=None if one.shown is None else list(one.shown),
-                can_change=is_open(one, today),
-            )
-            for one in mine
-        ]
-        out.append(PlanWeek(date.fromordinal(monday), off, lines, counts.get(monday, 0)))
-    return out
-
-
-def _close_and_words(
-    session: Session, class_id: int, document: PlanDocument, today: int
-) -> tuple[list[str], dict[int, int]]:
-    """Look-alikes too soon after one another, and how many words can be written by the end of each week."""
-    plan, wish = document.plan, document.wish
-    problem = problem_of(session, class_id, document, today)
-    ruler = measure_of(problem)
-    days = plan.days
-    free = {char: days[char] for char in problem.chars[: ruler.free] if char in days}
-    close = ruler.close(free) if len(free) == ruler.free else []
-    taught = {**dict.fromkeys(wish.known, 0), **days}
-    latest = [
-        max(taught[char] for char in word.letters)
-        for word in word_bank.present(session)
-        if word.letters <= taught.keys()
+def _week(
+    begins: int, count: int, plan: Plan, term: Term, recalled: Mapping[int, str], today: int
+) -> PlanWeek:
+    mine = [one for one in plan.lessons if begins <= one.day < begins + WEEK]
+    off = next((o.name for o in term.holidays if o.first < begins + WEEK and o.last >= begins), "")
+    lines = [
+        LessonLine(
+            key=one.key,
+            day=date.fromordinal(one.day),
+            minutes=one.minutes,
+            kind=one.kind,
+            title=title_of(one, one is plan.lessons[-1]),
+            new=list(one.new),
+            recall=list(recalled.get(one.key, "")),
+            locked=one.locked,
+            came=one.came,
+            shown=None if one.shown is None else list(one.shown),
+            can_change=is_open(one, today),
+        )
+        for one in mine
     ]
-    begin = min([wish.term.first, *(one.day for one in plan.lessons)])
-    mondays = range(begin - weekday(begin), wish.term.last + 1, WEEK)
-    return words.close_said(close), {one: sum(day < one + WEEK for day in latest) for one in mondays}
+    return PlanWeek(date.fromordinal(begins), off, lines, count)
+
+
+def _words_by(session: Session, document: PlanDocument, days: list[int]) -> list[int]:
+    """How many words of the bank can be written by the end of each day."""
+    taught = {**dict.fromkeys(document.wish.known, LONG_AGO), **document.plan.days}
+    return ready((word.letters for word in word_bank.present(session)), taught, days)
+
+
+def _close(plan: Plan, style: HouseStyle, today: int) -> list[str]:
+    """Look-alikes that are new too soon after one another, where one of them is still to come."""
+    open_days = {one.day for one in plan.lessons if is_open(one, today)}
+    found = gaps(plan.days, lambda one, other: confused(one, other, style))
+    days = plan.days
+    return words.close_said(one for one in found if {days[one[0]], days[one[1]]} & open_days)
 
 
 def to_tell(session: Session, class_id: int, plan: Plan, today: int) -> list[ToTell]:
-    """Lessons that are over whose letters nobody has written, where the class writes here at all."""
-    first: dict[str, date] = {}
-    for (_, char), (day, _) in day_store.first_and_last_alone(session, class_id).items():
-        first[char] = min(first.get(char, day), day)
-    if not first:
-        return []
-    out = []
-    for one in plan.lessons:
-        missing = [char for char in one.new if len(char) == 1 and char not in first]
-        if one.day >= today or one.shown is not None or not missing:
-            continue
-        when, letters = words.weekday(one.day), words.listed(missing)
-        says = say("plan.not-written", day=when, letters=letters, count=len(missing))
-        rest = [char for char in one.new if char not in missing]
-        out.append(ToTell(one.key, date.fromordinal(one.day), missing, rest, not rest, says))
-    return out
+    """Lessons that are over with letters that nobody has written, where the class writes here at all."""
+    written = {char for _, char in day_store.first_and_last_alone(session, class_id)}
+    return [_asked(*one) for one in plan.unwritten(today, written)] if written else []
+
+
+def _asked(lesson: Lesson, missing: tuple[str, ...]) -> ToTell:
+    when, letters = words.weekday(lesson.day), words.listed(missing)
+    rest = [char for char in lesson.new if char not in missing]
+    says = say("plan.not-written", day=when, letters=letters, count=len(missing))
+    return ToTell(lesson.key, date.fromordinal(lesson.day), list(missing), rest, not rest, says)

@@ -12,14 +12,14 @@ from firstloop.core.planning import changes
 from firstloop.core.planning.changes import Changed
 from firstloop.core.planning.orders import Aim, Ordered
 from firstloop.core.planning.plan import Came, Plan, dealt
-from firstloop.core.planning.term import Term, slots
-from firstloop.formats.plan_json import PlanDocument, Wish, write_plan
+from firstloop.core.planning.term import Term
+from firstloop.formats.plan_json import PlanDocument, Wish, read_plan, write_plan
 from firstloop.services.plan_orders import (
     Between,
     OrderChoice,
-    Problem,
     Solve,
-    choices,
+    as_it_is,
+    choice,
     days_of,
     fresh,
     problem_of,
@@ -37,7 +37,9 @@ BETWEEN = "between"
 
 
 def make(session: Session, class_id: int, wish: Wish, on: date, at: datetime, solve: Solve) -> PlanView:
-    """Plan a term from nothing, in the order wished for; a plan that is there goes on in the steps behind.
+    """Plan a term from nothing, in the order wished for.
+
+    A plan that is there stays in the steps behind; its lessons that are still to come are dropped.
 
     Raises
     ------
@@ -48,10 +50,12 @@ def make(session: Session, class_id: int, wish: Wish, on: date, at: datetime, so
     get_class(session, class_id)
     last = store.present(session, class_id)
     today = on.toordinal()
-    plan = fresh(wish, today)
+    before = Plan(()) if last is None else read_plan(last.document).plan
+    plan = fresh(wish, today, max(before.next_key, store.last_held(session, class_id) + 1))
     if not plan.lessons:
         raise ConflictError("No lesson of this term is still to come: look at its days and holidays.")
     document = _ordered(session, class_id, PlanDocument(wish, plan), today, solve, None)
+    document = document.with_plan(replace(document.plan, dropped=before.without(today)))
     said = [say("plan.step.made")]
     store.keep(session, class_id, write_plan(document), said, at, None if last is None else last.number)
     session.commit()
@@ -88,29 +92,34 @@ def orders(
     session: Session,
     class_id: int,
     share: tuple[float, float, float] | None,
+    whole: bool,
     on: date,
     solve: Solve,
     between: Between,
 ) -> list[OrderChoice]:
     """The orders to choose from with what each costs; with a share also the one between.
 
+    Parameters
+    ----------
+    whole : bool
+        Over the whole term, beside what was really taught, and not over what is still to come.
+
     Raises
     ------
     NotFoundError
     """
     document, _ = document_of(session, class_id)
-    problem = problem_of(session, class_id, document, on.toordinal())
+    plan, today = document.plan, on.toordinal()
+    if whole:
+        document, today = document.with_plan(plan.from_the_start), plan.lessons[0].day
+    problem = problem_of(session, class_id, document, today)
+    half = document.wish.term.half(problem.span[0])
     found: dict[str, Ordered] = {str(aim): solve(problem, aim) for aim in Aim}
     if share is not None:
         found[BETWEEN] = between(problem, share)
-    style = style_of_class(session, class_id)
-    return choices(problem, found, half_of(document.wish.term, problem), document.plan, style)
-
-
-def half_of(term: Term, problem: Problem) -> int:
-    """A day in the middle of what is still to come: before a break, where there is one."""
-    breaks = [one.first - 1 for one in term.breaks if problem.days and one.first > problem.days[0]]
-    return breaks[0] if breaks else sum(problem.span) // 2
+    told = [choice(problem, order, one, half, plan.days) for order, one in found.items()]
+    lived = as_it_is(problem, plan, half) if whole else None
+    return told if lived is None else [lived, *told]
 
 
 def _ordered(
@@ -124,16 +133,15 @@ def _ordered(
     """A plan with its open lessons in the order that is wished for."""
     wish = document.wish
     problem = problem_of(session, class_id, document, today)
-    if wish.order == BETWEEN and between is not None:
+    if between is not None and wish.order == BETWEEN:
         found = between(problem, wish.share)
     else:
-        found = solve(problem, Aim(wish.order if wish.order != BETWEEN else Aim.SCHEME))
+        found = solve(problem, Aim(wish.order))
     style = style_of_class(session, class_id)
     there = days_of(problem, found.lessons)
     all_of_it = [char for one in to_deal(session, class_id, document, today, style) for char in one.chars]
     left = tuple(char for char in all_of_it if char not in there)
-    made = slots(wish.term, bool(wish.known))
-    return document.with_plan(dealt(document.plan, made, found.lessons, left, today))
+    return document.with_plan(dealt(document.plan, wish.slots, found.lessons, left, today))
 
 
 def move_letter(
@@ -228,8 +236,7 @@ def new_days(
     """
     document, _ = document_of(session, class_id)
     wish = replace(document.wish, name=name, term=term)
-    made = slots(term, bool(wish.known))
-    found = changes.new_days(document.plan, made, on.toordinal())
+    found = changes.new_days(document.plan, wish.slots, on.toordinal())
     if not found.plan.lessons:
         raise ConflictError("So no lesson would be left: look at the days and holidays.")
     said = [say("plan.step.days"), *words.moved_said(found.moved)]
@@ -252,15 +259,17 @@ def undo(session: Session, class_id: int, seen: int, on: date) -> PlanView | Non
     return view(session, class_id, on)
 
 
-def drop(session: Session, class_id: int) -> None:
-    """Do without a plan. What was noted of lessons that were run stays.
+def drop(session: Session, class_id: int, on: date, at: datetime) -> None:
+    """Do without a plan; it is a step like any other. What was noted of lessons that were run stays.
 
     Raises
     ------
     NotFoundError
     """
-    document_of(session, class_id)
-    store.drop(session, class_id)
+    document, number = document_of(session, class_id)
+    gone = Plan((), dropped=document.plan.without(on.toordinal()))
+    said = [say("plan.step.dropped")]
+    store.keep(session, class_id, write_plan(document.with_plan(gone)), said, at, number)
     session.commit()
 
 

@@ -6,28 +6,44 @@ from collections.abc import Sequence
 from datetime import date, datetime
 from typing import Any
 
-from sqlalchemy import delete, select
+from sqlalchemy import delete, func, select
 from sqlalchemy.orm import Session
 
-from firstloop.store.errors import ConflictError
+from firstloop.store.errors import ConflictError, NotFoundError
 from firstloop.store.tables import Child as ChildRow
 from firstloop.store.tables import HeldLesson, LetterDay, PlanStep, Row, WrittenWord
 
 STEPS_KEPT = 60
 
 
-def steps(session: Session, class_id: int) -> Sequence[PlanStep]:
-    """Steps of a class's plan, latest first."""
-    return session.scalars(
-        select(PlanStep).where(PlanStep.class_id == class_id).order_by(PlanStep.id.desc())
-    ).all()
+def _latest(session: Session, class_id: int, count: int) -> Sequence[PlanStep]:
+    query = select(PlanStep).where(PlanStep.class_id == class_id).order_by(PlanStep.id.desc())
+    return session.scalars(query.limit(count)).all()
 
 
 def present(session: Session, class_id: int) -> PlanStep | None:
-    """The plan as it is now; None where there is none."""
-    return session.scalars(
-        select(PlanStep).where(PlanStep.class_id == class_id).order_by(PlanStep.id.desc()).limit(1)
-    ).first()
+    """The plan as it is now; None where none was made."""
+    return next(iter(_latest(session, class_id, 1)), None)
+
+
+def made_at(session: Session, class_id: int) -> datetime:
+    """When the latest step was taken.
+
+    Raises
+    ------
+    NotFoundError
+        If there is none.
+    """
+    step = present(session, class_id)
+    if step is None:
+        raise NotFoundError("plan of class", class_id)
+    return step.made_at
+
+
+def can_undo(session: Session, class_id: int) -> bool:
+    """Whether there is a plan before the present one."""
+    found = select(func.count()).select_from(PlanStep).where(PlanStep.class_id == class_id)
+    return (session.scalar(found) or 0) > 1
 
 
 def keep(
@@ -61,8 +77,9 @@ def keep(
     )
     session.add(made)
     session.flush()
-    for old in steps(session, class_id)[STEPS_KEPT:]:
-        session.delete(old)
+    kept = select(PlanStep.id).where(PlanStep.class_id == class_id).order_by(PlanStep.id.desc())
+    old = kept.offset(STEPS_KEPT).limit(STEPS_KEPT)
+    session.execute(delete(PlanStep).where(PlanStep.id.in_(old)))
     return made
 
 
@@ -74,7 +91,7 @@ def undo(session: Session, class_id: int, seen: int) -> None:
     ConflictError
         If there is none, or it is not the one that was seen.
     """
-    found = steps(session, class_id)
+    found = _latest(session, class_id, 2)
     if not found or found[0].number != seen:
         raise ConflictError("There is no such step to take back: the plan was changed meanwhile.")
     number = found[0].number + 1
@@ -84,9 +101,10 @@ def undo(session: Session, class_id: int, seen: int) -> None:
         found[1].number = number
 
 
-def drop(session: Session, class_id: int) -> None:
-    """Do without a plan: every step goes. What was noted of lessons stays."""
-    session.execute(delete(PlanStep).where(PlanStep.class_id == class_id))
+def last_held(session: Session, class_id: int) -> int:
+    """The highest key of a lesson that was run; 0 where none was."""
+    found = select(func.max(HeldLesson.lesson)).where(HeldLesson.class_id == class_id)
+    return session.scalar(found) or 0
 
 
 def held(session: Session, class_id: int, lesson: int) -> HeldLesson | None:
@@ -94,13 +112,6 @@ def held(session: Session, class_id: int, lesson: int) -> HeldLesson | None:
     return session.scalars(
         select(HeldLesson).where(HeldLesson.class_id == class_id, HeldLesson.lesson == lesson)
     ).first()
-
-
-def all_held(session: Session, class_id: int) -> Sequence[HeldLesson]:
-    """Every lesson of a class that was run, in order."""
-    return session.scalars(
-        select(HeldLesson).where(HeldLesson.class_id == class_id).order_by(HeldLesson.started_at)
-    ).all()
 
 
 def written_between(session: Session, class_id: int, first: datetime, last: datetime) -> tuple[int, int, int]:

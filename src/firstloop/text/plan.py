@@ -6,12 +6,12 @@ from collections.abc import Iterable, Sequence
 from datetime import date
 from itertools import groupby
 
-from firstloop.core.message import Value
 from firstloop.core.planning.changes import Moved
-from firstloop.core.planning.costs import Costs
+from firstloop.core.planning.costs import FORTNIGHT, Apart, Costs
 from firstloop.core.planning.lesson import Cut
 from firstloop.text import say
 from firstloop.text.progress import day as day_of_month
+from firstloop.text.progress import listed as all_listed
 
 _SAID_MOST = 4
 _WEEK = 7
@@ -25,16 +25,8 @@ def weekday(day: int) -> str:
 
 
 def listed(items: Sequence[str]) -> str:
-    """Several things one after another; kinds of joins by their names."""
-    named = [item if len(item) == 1 else say(f"plan.join.{item}") for item in items]
-    return listed_names(named)
-
-
-def listed_names(names: Sequence[str]) -> str:
-    """Names one after another."""
-    if len(names) < 2:
-        return "".join(names)
-    return say("list.and", first=", ".join(names[:-1]), last=names[-1])
+    """Letters one after another; kinds of joins by their names."""
+    return all_listed([item if len(item) == 1 else say(f"plan.join.{item}") for item in items])
 
 
 def apart(gap_days: int) -> str:
@@ -46,29 +38,39 @@ def apart(gap_days: int) -> str:
     return say("plan.apart.weeks", count=gap_days // _WEEK)
 
 
-def close_said(pairs: Iterable[tuple[str, str, int]]) -> list[str]:
-    """Look-alikes that are new too soon after one another."""
-    return [say("plan.close", one=one, other=other, when=apart(gap)) for one, other, gap in pairs]
+def close_said(gaps: Iterable[Apart]) -> list[str]:
+    """Look-alikes that are new within a fortnight of each other."""
+    near = [one for one in gaps if one[2] < FORTNIGHT]
+    return [say("plan.close", one=one, other=other, when=apart(gap)) for one, other, gap in near]
 
 
-def costs_said(
-    costs: Costs,
-    close: Sequence[tuple[str, str, int]],
-    nearest: tuple[str, str, int] | None,
-    by_half: int | None,
-) -> list[str]:
-    """What an order costs, in a few words each; `by_half` is None where no word waits for its letters."""
+def costs_said(costs: Costs, gaps: Sequence[Apart], by_half: int | None) -> list[str]:
+    """What an order costs, in a few words each.
+
+    Parameters
+    ----------
+    gaps : sequence
+        Look-alikes with the days between them, the nearest first.
+    by_half : int or None
+        How many words can be written half-way; None where no word waits for its letters.
+    """
     kind = "near" if costs.movement <= _NEAR_MOVES else "far" if costs.movement >= _FAR_MOVES else "some"
     out = [] if by_half is None else [say("plan.cost.words", count=by_half)]
     out.append(say(f"plan.cost.movement-{kind}"))
-    if close:
-        out.append(close_said(close[:1])[0])
-        if len(close) > 1:
-            out[-1] = say("plan.cost.more-close", first=out[-1], count=len(close) - 1)
-    elif nearest is not None:
-        one, other, gap = nearest
+    close = close_said(gaps)
+    if len(close) > 1:
+        out.append(say("plan.cost.more-close", first=close[0], count=len(close) - 1))
+    elif close:
+        out += close
+    elif gaps:
+        one, other, gap = gaps[0]
         out.append(say("plan.cost.nearest", one=one, other=other, when=apart(gap)))
     return out
+
+
+def left_said(left: Sequence[str]) -> str:
+    """Letters for which there is no lesson; nothing where there are none."""
+    return say("plan.left", letters=listed(left), count=len(left)) if left else ""
 
 
 def moved_said(moved: Sequence[Moved]) -> list[str]:
@@ -88,11 +90,6 @@ def moved_said(moved: Sequence[Moved]) -> list[str]:
         said.append(say(key, letters=listed(chars), count=len(chars), day=when))
     rest = sum(len(chars) for _, chars in groups[_SAID_MOST:])
     return [*said[:_SAID_MOST], *([say("plan.moved.more", count=rest)] if rest else [])]
-
-
-def part_name(kind: str, **values: Value) -> str:
-    """What a part of a lesson is called."""
-    return say(f"plan.part.{kind}", **values)
 
 
 def cut_said(cuts: Sequence[Cut]) -> str:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from datetime import date
 
 from firstloop.core.progress.habits import Habit
@@ -31,11 +32,11 @@ def day(of: date, *, year: bool = False) -> str:
     return say("day.year" if year else "day", day=of.day, month=month, year=of.year)
 
 
-def listed(chars: str) -> str:
-    """Letters one after another: "a, d and g"."""
-    if len(chars) == 1:
-        return chars
-    return say("list.and", first=", ".join(chars[:-1]), last=chars[-1])
+def listed(things: Sequence[str]) -> str:
+    """Letters, or names, one after another: "a, d and g"."""
+    if len(things) < 2:
+        return "".join(things)
+    return say("list.and", first=", ".join(things[:-1]), last=things[-1])
 
 
 def why(standing: Standing, in_words: date | None = None) -> str:

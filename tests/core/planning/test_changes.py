@@ -265,6 +265,26 @@ def test_recall_rows_hold_no_letter_before_it_is_taught_nor_one_of_the_new_famil
     assert {char for char in LETTERS[:12]} <= set(often), "what is taught early comes back"
 
 
+def test_a_lesson_that_comes_new_has_a_key_that_no_other_ever_had():
+    plan = planned()
+    off = [Holiday(MONDAY + 42, MONDAY + 46), Holiday(MONDAY + 85, MONDAY + 90)]
+    fewer = changes.new_days(plan, slots(term(*off)), MONDAY).plan
+    assert fewer.next_key == plan.next_key == len(plan.lessons) + 1
+    gone = fewer.without(MONDAY)
+    assert {key for key, _ in gone} == {one.key for one in plan.lessons}
+    assert Plan((), dropped=gone).next_key == plan.next_key
+
+
+def test_what_nobody_wrote_is_asked_of_lessons_that_are_over_and_not_told_of():
+    plan = simple("ab", "c", "", "d", kinds="nnfn")
+    assert [(one.key, chars) for one, chars in plan.unwritten(2, {"a"})] == [(1, ("b",)), (2, ("c",))]
+    told = changes.tell(plan, 1, ["a", "b"], 2).plan
+    assert [one.key for one, _ in told.unwritten(2, {"a"})] == [2]
+    assert plan.unwritten(2, {"a", "b", "c"}) == []
+    assert plan.next_from(2).key == 3
+    assert plan.next_from(9) is None
+
+
 def test_letters_known_before_the_term_are_recalled_in_it():
     found = recalls(planned(4), {char: char for char in LETTERS}, lambda one, other: False, known="xyz")
     assert set("xyz") <= set("".join(found.values()))

@@ -17,9 +17,11 @@ from firstloop.core.planning.lesson import (
     Offer,
     PartKind,
     fit,
+    moments,
     needs,
     row_pace,
     times,
+    was_shown,
 )
 from firstloop.core.words.pace import Pace
 
@@ -104,3 +106,34 @@ def test_the_pace_of_rows_is_the_middle_one_once_there_are_thirty_letters():
     assert measured.letter_s == pytest.approx(5.0)
     assert measured.letters == 31
     assert measured.is_measured
+
+
+@given(lessons)
+def test_every_part_is_gone_through_and_its_minutes_are_shared_out(given_lesson):
+    new, minutes, factor = given_lesson
+    made = fit(new, OFFER, minutes, paced(factor))
+    found = moments(made.parts, new, set(new[:1]))
+    assert {one.part for one in found} == {part.kind for part in made.parts}
+    assert len({one.key for one in found}) == len(found)
+    assert sum(one.seconds for one in found) == pytest.approx(minutes * MINUTE_S)
+
+
+def test_new_letters_are_shown_one_after_another_each_with_its_slip_the_air_and_its_row():
+    made = fit(("e", "s"), OFFER, 30, paced())
+    keys = [one.key for one in moments(made.parts, ("e", "s"), {"s"})]
+    here = keys.index("show:e")
+    assert keys[here : here + 7] == ["show:e", "air:e", "row:e", "show:s", "slip:s", "air:s", "row:s"]
+    assert keys[0] == "before"
+    assert keys[-1] == "best"
+
+
+def test_a_part_that_is_left_out_is_not_gone_through_and_its_minutes_go_to_the_others():
+    made = fit(("e",), OFFER, 20, paced())
+    parts = times(made.content, 20, paced(), {PartKind.AIR, PartKind.RECALL})
+    assert sum(part.minutes for part in parts) == 20
+    assert not {PartKind.AIR, PartKind.RECALL} & {one.part for one in moments(parts, ("e",), ())}
+
+
+def test_a_letter_was_shown_when_it_was_gone_through_and_not_skipped():
+    done = [("show:e", False), ("show:s", True), ("slip:f", False)]
+    assert [char for char in "esf" if was_shown(done, char)] == ["e"]

@@ -9,8 +9,9 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from firstloop.core.planning.costs import FORTNIGHT, LONG_AGO, Measure
-from firstloop.core.planning.course import Family, course
+from firstloop.core.planning.costs import FORTNIGHT, LONG_AGO, Measure, ready
+from firstloop.core.planning.costs import gaps as gaps_of
+from firstloop.core.planning.course import Family, course, spread
 from firstloop.core.planning.orders import SEARCHED, Aim, Search
 
 ABC = "abcdefgh"
@@ -144,8 +145,9 @@ def test_costs_are_what_they_say(order, gap):
     gaps = [abs(day["a"] - day["c"]), abs(day["d"] - day["e"])]
     assert costs.apart == pytest.approx(np.mean([7 / max(one, 1) for one in gaps]))
     assert costs.clashes == sum(one < FORTNIGHT for one in gaps)
-    assert ruler.ready(day, [4 * gap]) == [3]
-    assert ruler.nearest(day)[2] == min(gaps)
+    assert ready(ruler.words, day, [4 * gap]) == [3]
+    pairs = [frozenset("ac"), frozenset("de")]
+    assert [one[2] for one in gaps_of(day, lambda a, b: frozenset({a, b}) in pairs)] == sorted(gaps)
 
 
 def test_a_letter_taught_long_ago_clashes_with_nothing_and_its_words_wait_for_the_rest():
@@ -153,10 +155,24 @@ def test_a_letter_taught_long_ago_clashes_with_nothing_and_its_words_wait_for_th
     costs = ruler.costs([(0, ("b",)), (20, ("a",))])
     assert costs.clashes == 0
     assert costs.words == pytest.approx(0.5)
-    assert ruler.ready({"a": 20, "b": 0}, [0, 20]) == [1, 2]
+    every = {"a": 20, "b": 0, "z": LONG_AGO}
+    assert ready(ruler.words, every, [0, 20]) == [1, 2]
+    assert ready([frozenset("q"), *ruler.words], every, [20]) == [2], "no word before all its letters"
 
 
 def test_more_days_than_lessons_are_spread_over():
     made = course([Family("one", tuple("ab"))], 2)
     search = Search(made, [0, 7, 14, 21], measure("ab"), np.random.default_rng(0))
     assert search.days == [0, 14]
+
+
+@given(st.integers(1, 40), st.data())
+def test_lessons_are_spread_over_all_days_and_none_has_two(days, data):
+    count = data.draw(st.integers(0, days))
+    found = spread(range(days), count)
+    assert len(set(found)) == count
+    assert found == sorted(found)
+    if count:
+        assert found[0] == 0
+        steps = [b - a for a, b in pairwise([*found, days])]
+        assert max(steps) - min(steps) <= 1

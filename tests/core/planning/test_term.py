@@ -110,6 +110,14 @@ def test_a_lesson_more_never_makes_a_lesson_fuller(some, lessons):
     assert len(more.left) <= len(fewer.left)
 
 
+@given(terms())
+def test_the_half_of_a_term_lies_within_it_and_before_a_break_where_there_is_one(term):
+    half = term.half(term.first)
+    later = [one for one in term.breaks if one.first > term.first]
+    assert half == (later[0].first - 1 if later else (term.first + term.last) // 2)
+    assert half >= term.first
+
+
 def test_a_family_with_look_alikes_is_taught_in_two_parts():
     rounds = Family("rounds", tuple("coad"))
     assert len(course([rounds], 2).parts) == 1

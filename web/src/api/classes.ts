@@ -41,10 +41,13 @@ export function useClassSteps() {
       mutationKey: CHANGE,
       mutationFn: ({ id, body }: { id: number; body: ClassChange }) =>
         got(api.PATCH("/api/classes/{class_id}", { params: { path: { class_id: id } }, body })),
-      onMutate: ({ id, body }) =>
+      onMutate: ({ id, body }) => {
+        // what is still being fetched is older than this: it would take the change off the screen again
+        void client.cancelQueries({ queryKey: keys.classes(), exact: true }, { revert: false });
         client.setQueryData<SchoolClass[]>(keys.classes(), (all) =>
           all?.map((one) => (one.id === id ? changed(one, body) : one)),
-        ),
+        );
+      },
       onSettled: (_, __, { body }) => {
         if (body.line_names) void client.invalidateQueries(); // all that is said of letters names them
         if (client.isMutating({ mutationKey: CHANGE }) === 1) onSuccess();

@@ -76,6 +76,7 @@ export type TermIn = Omit<Schemas["DaysIn"], "number">;
 export type HolidayIn = Schemas["HolidayIn"];
 export type PlanDefaults = Schemas["PlanDefaults"];
 export type LessonPage = Schemas["LessonPage"];
+export type LessonMoment = Schemas["MomentView"];
 export type LessonPart = Schemas["PartView"];
 export type PageIn = Schemas["PageIn"];
 export type PartDone = Schemas["PartIn"];

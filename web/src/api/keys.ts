@@ -82,11 +82,12 @@ export const keys = {
   unitsOf: (childId: number) => ["units-of", childId],
   unitMap: (classId: number, on: string | undefined) => ["unit-map", classId, on],
   plan: (classId: number) => ["plan", classId],
-  planOrders: (classId: number, number: number, share: number[] | null) => [
+  planOrders: (classId: number, number: number, share: number[] | null, whole: boolean) => [
     "plan-orders",
     classId,
     number,
     share,
+    whole,
   ],
   planDefaults: (classId: number) => ["plan-defaults", classId],
   lesson: (classId: number, key: number) => ["lesson", classId, key],

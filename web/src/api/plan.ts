@@ -35,12 +35,12 @@ export const usePlanDefaults = (classId: number) =>
   });
 
 /** The orders to choose from; with a share also the one between. They are looked for as long as that takes. */
-export const usePlanOrders = (classId: number, number: number, share: number[] | null) =>
+export const usePlanOrders = (classId: number, number: number, share: number[] | null, whole: boolean) =>
   useQuery({
-    queryKey: keys.planOrders(classId, number, share),
+    queryKey: keys.planOrders(classId, number, share, whole),
     queryFn: () => {
       const [movement = 0, words = 0, apart = 0] = share ?? [];
-      const query = share ? { movement, words, apart } : {};
+      const query = share ? { movement, words, apart, whole } : { whole };
       return got(api.GET("/api/classes/{class_id}/plan/orders", { params: { ...of(classId), query } }));
     },
     placeholderData: keepPreviousData,

@@ -4074,6 +4074,8 @@ export interface components {
             parts: components["schemas"]["PartView"][];
             /** Over By */
             over_by: number;
+            /** Moments */
+            moments: components["schemas"]["MomentView"][];
             /** Left Out */
             left_out: components["schemas"]["PartKind"][];
             /** Cut Says */
@@ -4583,6 +4585,23 @@ export interface components {
             family: string;
             /** Into */
             into: string;
+        };
+        /**
+         * MomentView
+         * @description Something a lesson that is run goes through; ``show`` is the place of what it is about, if anything.
+         */
+        MomentView: {
+            /** Key */
+            key: string;
+            part: components["schemas"]["PartKind"];
+            /** Slip */
+            slip: boolean;
+            /** Title */
+            title: string;
+            /** Seconds */
+            seconds: number;
+            /** Show */
+            show: number | null;
         };
         /**
          * Move
@@ -12283,6 +12302,8 @@ export interface operations {
                 movement?: number | null;
                 words?: number;
                 apart?: number;
+                /** @description Over the whole term, beside what was taught. */
+                whole?: boolean;
             };
             header?: never;
             path: {

@@ -124,7 +124,7 @@ def move_lesson(plan: Plan, key: int, to_key: int, today: int) -> Changed:
         held[here], held[there] = held[there], held[here]  # an empty day is simply taken
     now = plan
     for lesson, chars in zip(row, held, strict=True):
-        now = now.with_lesson(_holding(lesson, chars))
+        now = now.with_lesson(lesson.holding(chars))
     return told(plan, now)
 
 
@@ -202,7 +202,7 @@ def new_days(plan: Plan, slots: Sequence[Slot], today: int) -> Changed:
     kept = [one for one in plan.lessons if one.day < today or one.shown is not None]
     before = {one.day: one for one in plan.lessons if one.day >= today and one.shown is None}
     taken = {one.day for one in kept}
-    next_key = max([one.key for one in plan.lessons] + [key for key, _ in plan.dropped], default=0) + 1
+    next_key = plan.next_key
     lessons: list[Lesson] = []
     for slot in slots:
         if slot.day < today or slot.day in taken:
@@ -248,13 +248,6 @@ def _wanted(lessons: Sequence[Lesson]) -> dict[str, int]:
     return {char: place for place, one in enumerate(lessons) for char in one.new}
 
 
-def _holding(lesson: Lesson, chars: tuple[str, ...]) -> Lesson:
-    """A lesson with other letters: kept free where it has none any more."""
-    if chars:
-        return replace(lesson, new=chars, kind=LessonKind.NEW)
-    return replace(lesson, new=(), kind=LessonKind.FREE if lesson.kind is LessonKind.NEW else lesson.kind)
-
-
 def _dealt(
     plan: Plan,
     lessons: Sequence[Lesson],
@@ -267,7 +260,7 @@ def _dealt(
     ends = _cheapest(lessons, order, wanted, pinned, max(1, usual))
     now, begin = plan, 0
     for lesson, end in zip(lessons, ends, strict=True):
-        now = now.with_lesson(_holding(lesson, tuple(order[begin:end])))
+        now = now.with_lesson(lesson.holding(tuple(order[begin:end])))
         begin = end
     return replace(now, left=tuple(order[begin:]))
 

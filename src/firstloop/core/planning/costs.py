@@ -7,9 +7,10 @@ it, that words can be written soon, and that letters easily taken for one anothe
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
+from itertools import combinations
 
 import numpy as np
 from numpy.typing import NDArray
@@ -143,21 +144,18 @@ class Measure:
         within = np.array([at.get(char, i) for i, char in enumerate(self.chars)], dtype=float)
         return np.asarray(days * len(self.chars) * 2 + within)
 
-    def nearest(self, days: Mapping[str, int]) -> tuple[str, str, int] | None:
-        """The two look-alikes that are new soonest after one another, and the days between."""
-        all_days = self.days(days)
-        gaps = [(abs(float(all_days[a] - all_days[b])), self.chars[a], self.chars[b]) for a, b in self.alike]
-        gap, one, other = min(gaps, default=(0.0, "", ""))
-        return (one, other, int(gap)) if one else None
 
-    def close(self, days: Mapping[str, int]) -> list[tuple[str, str, int]]:
-        """Look-alikes that are new within a fortnight of each other, and the days between, nearest first."""
-        every = self.days(days)
-        found = [(int(abs(every[a] - every[b])), self.chars[a], self.chars[b]) for a, b in self.alike]
-        return [(one, other, gap) for gap, one, other in sorted(found) if gap < FORTNIGHT]
+Apart = tuple[str, str, int]
+"""Two look-alikes, and the days between them."""
 
-    def ready(self, days: Mapping[str, int], by: Iterable[int]) -> list[int]:
-        """How many words can be written after each of the given days."""
-        every = dict(zip(self.chars, self.days(days), strict=True))
-        latest = np.array([max(every[char] for char in word) for word in self.words])
-        return [int((latest <= day).sum()) for day in by]
+
+def gaps(days: Mapping[str, int], confused: Callable[[str, str], bool]) -> list[Apart]:
+    """All look-alikes among letters by the days on which they are new, the nearest first."""
+    pairs = [(one, other) for one, other in combinations(days, 2) if confused(one, other)]
+    return sorted(((a, b, abs(days[a] - days[b])) for a, b in pairs), key=lambda one: one[2])
+
+
+def ready(words: Iterable[frozenset[str]], days: Mapping[str, int], by: Iterable[int]) -> list[int]:
+    """How many words can be written by the end of each of some days; a letter without a day never can."""
+    latest = np.array([max(days[char] for char in word) for word in words if word <= days.keys()])
+    return [int((latest <= day).sum()) for day in by]

@@ -55,6 +55,11 @@ def even(count: int, parts: int) -> list[int]:
     return [count // parts + (i < count % parts) for i in range(parts)]
 
 
+def spread(days: Sequence[int], count: int) -> list[int]:
+    """So many of these days, spread over all of them as evenly as can be, the first among them."""
+    return [days[i * len(days) // count] for i in range(count)]
+
+
 def course(
     families: Sequence[Family], lessons: int, confused: Callable[[str, str], bool] = lambda one, other: False
 ) -> Course:

@@ -6,7 +6,7 @@ worth, each where it still fits; so what was taken last is what is cut first whe
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Collection, Iterable, Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
@@ -141,6 +141,65 @@ class LessonTimes:
     cuts: tuple[Cut, ...]
 
 
+@dataclass(frozen=True)
+class Moment:
+    """Something a lesson goes through on the board: a part, or of what is new a part for each.
+
+    Parameters
+    ----------
+    part : PartKind
+    about : str
+        What of the new things it is about; empty where it is about none.
+    slip : bool
+        Whether the slip is shown, and not the letter.
+    """
+
+    part: PartKind
+    about: str = ""
+    slip: bool = False
+    seconds: float = 0.0
+
+    @property
+    def key(self) -> str:
+        """By which it is noted."""
+        return moment_key("slip" if self.slip else self.part, self.about)
+
+
+def moment_key(what: str, about: str) -> str:
+    """The key of a moment: "show:n", or "recall"."""
+    return f"{what}:{about}" if about else what
+
+
+def was_shown(done: Iterable[tuple[str, bool]], char: str) -> bool:
+    """Whether something new was shown, by what was gone through: the key of each moment, and if skipped."""
+    return (moment_key(PartKind.SHOW, char), False) in set(done)
+
+
+_EACH = (PartKind.SHOW, PartKind.AIR, PartKind.ROW)  # gone through for one new thing after another
+
+
+def moments(parts: Sequence[Part], new: Sequence[str], with_slip: Collection[str]) -> list[Moment]:
+    """A lesson moment by moment, in order: each new thing is shown, then its slip, made in the air, written.
+
+    Parameters
+    ----------
+    with_slip : collection of str
+        Those of the new things that have a slip to be shown.
+    """
+    each = [one for one in parts if one.kind in _EACH]
+    out: list[Moment] = []
+    for part in parts:
+        if part.kind not in _EACH:
+            out.append(Moment(part.kind, seconds=part.minutes * MINUTE_S))
+        elif part is each[0]:
+            for about in new:
+                for one in each:
+                    out.append(Moment(one.kind, about, seconds=one.minutes * MINUTE_S / len(new)))
+                    if one.kind is PartKind.SHOW and about in with_slip:
+                        out.append(Moment(PartKind.SHOW, about, slip=True))
+    return out
+
+
 def needs(content: Content, pace: LessonPace) -> dict[PartKind, float]:
     """How many seconds each part of a lesson takes this class; parts that hold nothing are not there."""
     new = len(content.new)
@@ -229,13 +288,15 @@ def _fits(content: Content, minutes: int, pace: LessonPace) -> bool:
 _STRETCH = (PartKind.RECALL, PartKind.ROW, PartKind.WORDS, PartKind.SENTENCE, PartKind.DATE, PartKind.SHOW)
 
 
-def times(content: Content, minutes: int, pace: LessonPace) -> tuple[Part, ...]:
+def times(
+    content: Content, minutes: int, pace: LessonPace, without: Collection[PartKind] = ()
+) -> tuple[Part, ...]:
     """Whole minutes for each part, in their order, that add up to the lesson's.
 
     Every part has at least one. What is over goes to the parts in which children write. A lesson that
     holds more than its minutes keeps one for each part, and adds up to more where it must.
     """
-    each = needs(content, pace)
+    each = {kind: seconds for kind, seconds in needs(content, pace).items() if kind not in without}
     share = {kind: max(1, int(seconds // MINUTE_S)) for kind, seconds in each.items()}
     while sum(share.values()) > minutes and max(share.values()) > 1:
         long = [kind for kind in share if share[kind] > 1]

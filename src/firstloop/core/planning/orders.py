@@ -18,7 +18,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from firstloop.core.planning.costs import Costs, Measure
-from firstloop.core.planning.course import Course
+from firstloop.core.planning.course import Course, spread
 
 Lessons = tuple[tuple[str, ...], ...]
 _Cost = Callable[[NDArray[np.float64]], NDArray[np.float64]]
@@ -83,7 +83,7 @@ class _Arrangement:
     """Parts in the order taught, and each family's letters in the order in which its lessons take them."""
 
     parts: tuple[int, ...]
-    letters: tuple[tuple[str, ...], ...]
+    letters: Lessons
 
 
 class Search:
@@ -100,9 +100,8 @@ class Search:
     def __init__(
         self, course: Course, days: Sequence[int], measure: Measure, rng: np.random.Generator
     ) -> None:
-        count = course.lessons
         self._course = course
-        self._days = [days[i * len(days) // count] for i in range(count)]
+        self._days = spread(days, course.lessons)
         self._measure = measure
         self._rng = rng
         self._start = _Arrangement(
@@ -137,14 +136,11 @@ class Search:
         """The best order found by one measure."""
         limit = float(weights.of(self._costs([self._start]))[0]) + _SLACK
 
-        def pure(costs: NDArray[np.float64]) -> NDArray[np.float64]:
-            return weights.of(costs)
-
         def full(costs: NDArray[np.float64]) -> NDArray[np.float64]:
             alone = weights.of(costs)
             return alone + _CLASH * costs[:, 3] + _WORSE * (alone > limit)
 
-        found = self._down(self._down(self._start, pure), full)
+        found = self._down(self._down(self._start, weights.of), full)
         value = float(full(self._costs([found]))[0])
         for _ in range(SHAKES):
             other = self._down(self._shaken(found), full)
@@ -224,7 +220,5 @@ def _swapped(chars: tuple[str, ...], i: int, j: int) -> tuple[str, ...]:
     return tuple(out)
 
 
-def _with(
-    letters: tuple[tuple[str, ...], ...], family: int, chars: tuple[str, ...]
-) -> tuple[tuple[str, ...], ...]:
+def _with(letters: Lessons, family: int, chars: tuple[str, ...]) -> Lessons:
     return (*letters[:family], chars, *letters[family + 1 :])

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
+from firstloop.core.planning.course import spread
 from firstloop.core.planning.orders import Lessons
 from firstloop.core.planning.term import LessonKind, Slot
 
@@ -32,7 +33,9 @@ class Lesson:
     locked : bool
         Whether nothing may move it or its letters.
     shown : tuple of str or None
-        Letters that were shown, once that was told; none of them where the lesson was missed.
+        Letters that were shown, once that was told.
+    missed : bool
+        It was not held, which is another thing than one in which nothing new was shown.
     """
 
     key: int
@@ -62,6 +65,11 @@ class Lesson:
     def not_shown(self) -> tuple[str, ...]:
         """Letters that were planned and not shown."""
         return () if self.shown is None else tuple(char for char in self.new if char not in self.shown)
+
+    def holding(self, chars: tuple[str, ...]) -> Lesson:
+        """The lesson with other letters: kept free where it has none any more."""
+        emptied = LessonKind.FREE if self.kind is LessonKind.NEW else self.kind
+        return replace(self, new=chars, kind=LessonKind.NEW if chars else emptied)
 
 
 @dataclass(frozen=True)
@@ -93,6 +101,32 @@ class Plan:
         KeyError
         """
         return {one.key: one for one in self.lessons}[key]
+
+    @property
+    def next_key(self) -> int:
+        """The key of a lesson that comes new: none that was ever in the plan."""
+        return max([*(one.key for one in self.lessons), *(key for key, _ in self.dropped)], default=0) + 1
+
+    def next_from(self, today: int) -> Lesson | None:
+        """The first lesson that is not over."""
+        return next((one for one in self.lessons if one.day >= today and one.shown is None), None)
+
+    def unwritten(self, today: int, written: Collection[str]) -> list[tuple[Lesson, tuple[str, ...]]]:
+        """Lessons that are over and not told of, each with its letters that nobody has written."""
+        over = [one for one in self.lessons if one.day < today and one.shown is None]
+        found = [(one, tuple(c for c in one.new if len(c) == 1 and c not in written)) for one in over]
+        return [(one, chars) for one, chars in found if chars]
+
+    def without(self, today: int) -> tuple[tuple[int, int], ...]:
+        """What was dropped once nothing of the plan comes any more: all that was before, and all to come."""
+        return (*self.dropped, *((one.key, one.day) for one in self.lessons if one.day >= today))
+
+    @property
+    def from_the_start(self) -> Plan:
+        """The plan as if nothing of it were over: every lesson can be dealt out anew."""
+        return replace(
+            self, lessons=tuple(replace(o, shown=None, missed=False, locked=False) for o in self.lessons)
+        )
 
     def taught_by(self, day: int) -> tuple[str, ...]:
         """Letters that are taught by the end of a day, in their order."""
@@ -126,8 +160,7 @@ def dealt(plan: Plan, slots: Sequence[Slot], lessons: Lessons, left: tuple[str, 
 
     Where there are more of these than lessons the letters are spread evenly, and those between are for words.
     """
-    days = room(plan, slots, today)
-    chars = {days[i * len(days) // len(lessons)]: one for i, one in enumerate(lessons)}
+    chars = dict(zip(spread(room(plan, slots, today), len(lessons)), lessons, strict=True))
     kinds = {slot.day: slot.kind for slot in slots}
 
     def held(lesson: Lesson) -> Lesson:

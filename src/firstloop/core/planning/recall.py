@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping, Sequence
 
 from firstloop.core.planning.plan import Lesson, Plan
 from firstloop.core.progress.review import Due, Forecast, recall_row
@@ -58,19 +58,22 @@ def _row(
     forecast: Forecast, lesson: Lesson, family: Mapping[str, str], alike: Callable[[str, str], bool]
 ) -> str:
     """What is due soon; where that makes too short a row, what is remembered least besides."""
-    new = {family.get(char) for char in lesson.taught}
-    row = ""
-    for by in (lesson.day + SOON_DAYS, None):
+
+    def row(by: int | None) -> str:
         found = forecast.due(lesson.day, family, by)
-        due = [one for one in found if one.family not in new and one.need > LEAST_FORGOTTEN]
-        row = row or row_of(due, lesson.taught, alike)
-        if len(row) >= ROW_LEAST:
-            break
-        row = row_of(due, lesson.taught, alike)[: max(ROW_LEAST, len(row))]
-    return row
+        due = [one for one in found if one.need > LEAST_FORGOTTEN]
+        return row_of(due, lesson.taught, family, alike)
+
+    soon = row(lesson.day + SOON_DAYS)
+    return soon if len(soon) >= ROW_LEAST else row(None)[:ROW_LEAST]
 
 
-def row_of(due: list[Due], new: Iterable[str], alike: Callable[[str, str], bool]) -> str:
-    """A recall row beside letters that are new: nothing in it is easily taken for one of them."""
-    letters = list(new)
-    return recall_row([one for one in due if not any(alike(one.char, char) for char in letters)], alike)
+def row_of(
+    due: Iterable[Due], new: Sequence[str], family: Mapping[str, str], alike: Callable[[str, str], bool]
+) -> str:
+    """A recall row beside what is new: nothing in it is of its families, or easily taken for it."""
+    families = {family.get(char) for char in new}
+    beside = [
+        one for one in due if one.family not in families and not any(alike(one.char, char) for char in new)
+    ]
+    return recall_row(beside, alike)

@@ -102,6 +102,11 @@ class Term:
                 out.append(one)
         return tuple(one for one in out if one.last - one.first + 1 >= BREAK_DAYS)
 
+    def half(self, first: int) -> int:
+        """A day in the middle of what comes from a day on: the last before a break, where there is one."""
+        breaks = [one.first - 1 for one in self.breaks if one.first > first]
+        return breaks[0] if breaks else (first + self.last) // 2
+
 
 @dataclass(frozen=True)
 class Slot:

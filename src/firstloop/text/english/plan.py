@@ -30,6 +30,7 @@ PLAN: dict[str, Entry] = {
     "plan.order.words": "Most words soonest",
     "plan.order.apart": "Look-alikes furthest apart",
     "plan.order.between": "Between the three",
+    "plan.order.as-it-is": "As this plan has it",
     "plan.apart.same": "in one lesson",
     "plan.apart.week": "in one week",
     "plan.apart.weeks": Plural("count", {"one": "a week apart", "other": "{count} weeks apart"}),
@@ -81,6 +82,7 @@ PLAN: dict[str, Entry] = {
     ),
     # steps that were taken, as they are said after them
     "plan.step.made": "The term is planned.",
+    "plan.step.dropped": "There is no plan any more.",
     "plan.step.order": "The order is now: {name}.",
     "plan.step.days": "The days of the term are changed.",
     "plan.step.locked": "{day} stays as it is.",

@@ -4,6 +4,7 @@ import { useClass } from "@/app/school";
 import { usePen } from "@/ink/usePen";
 import { centred, Glyph, StartRing, widthOf } from "@/line/Letter";
 import { MovingLetter } from "@/line/MovingLetter";
+import { SlipInk } from "@/line/SlipInk";
 import { DROP, Lines, MID, RISE, XH } from "@/line/Strip";
 import { Button } from "@/ui/Button";
 import { useSize } from "@/ui/useSize";
@@ -102,37 +103,6 @@ function OnTheLine(props: Props & { places: number[] }) {
       {slip && <SlipInk slip={slip} middle={last} />}
       {beside && !slip && <LookAlike char={beside} middle={last} />}
     </>
-  );
-}
-
-/** A slip as it was written; crossed out with two strokes. */
-function SlipInk({ slip, middle }: { slip: Slip & { crossed: boolean }; middle: number }) {
-  const points = slip.points.flat();
-  const xs = points.map((p) => p[0] ?? 0);
-  const ys = points.map((p) => p[1] ?? 0);
-  const [left, right] = [Math.min(...xs) - 20, Math.max(...xs) + 20];
-  const [high, low] = [Math.min(...ys) - 15, Math.max(...ys) + 15];
-  return (
-    <g
-      transform={`translate(${middle - (left + right) / 2} 0)`}
-      fill="none"
-      stroke="var(--color-ink)"
-      strokeWidth={10}
-      strokeLinecap="round"
-      strokeLinejoin="round"
-      opacity={slip.crossed ? 0.45 : 1}
-    >
-      {slip.paths.map((d) => (
-        <path key={d} d={d} />
-      ))}
-      {slip.crossed && (
-        <path
-          d={`M ${left} ${high} L ${right} ${low} M ${right} ${high} L ${left} ${low}`}
-          stroke="var(--color-brick)"
-          strokeWidth={6}
-        />
-      )}
-    </g>
   );
 }
 

@@ -80,9 +80,7 @@ function Page({ page }: { page: LessonPage }) {
                 part={one}
                 chosen={one === part}
                 onChoose={() => setOpen(one.kind)}
-                onMinutes={(count) =>
-                  change.mutate({ minutes: { ...fixedMinutes(page, one.kind), [one.kind]: count } })
-                }
+                onMinutes={(count) => change.mutate({ minutes: { [one.kind]: count } })}
               />
             ))}
           </ol>
@@ -141,14 +139,6 @@ function Page({ page }: { page: LessonPage }) {
         </div>
       </div>
     </>
-  );
-}
-
-/** Minutes of parts as they stand, so that changing one leaves those fixed before. */
-function fixedMinutes(page: LessonPage, kind: string): Record<string, number> {
-  if (!page.changed.includes("minutes")) return {};
-  return Object.fromEntries(
-    page.parts.filter((one) => one.kind !== kind).map((one) => [one.kind, one.minutes]),
   );
 }
 

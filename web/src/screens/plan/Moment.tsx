@@ -1,39 +1,31 @@
 import { useEffect, useRef } from "react";
-import type { LessonPage } from "@/api/client";
+import type { LessonMoment, LessonPage, LetterDrawing } from "@/api/client";
 import { useModel } from "@/api/queries";
 import { useClass } from "@/app/school";
 import { useClock } from "@/ink/useClock";
 import { centred, Glyph, widthOf } from "@/line/Letter";
 import { MovingLetter } from "@/line/MovingLetter";
 import { saidAt } from "@/line/Patter";
+import { SideBySide } from "@/line/SideBySide";
+import { SlipInk } from "@/line/SlipInk";
 import { Strip } from "@/line/Strip";
 import { CAUTIONS } from "@/screens/board/Cautions";
-import { CrossedSlip } from "./PartDetail";
 
 type Show = LessonPage["show"][number];
 
-/** Something the lesson goes through: a part, or a part for one of its new letters. */
-export type Moment = {
-  key: string;
-  kind: LessonPage["parts"][number]["kind"] | "slip";
-  title: string;
-  seconds: number;
-  show?: Show;
-};
-
-type Props = { page: LessonPage; moment: Moment; mirrored: boolean };
+type Props = { page: LessonPage; moment: LessonMoment; mirrored: boolean };
 
 const BIG = 1400;
 const LARGE = "mx-auto block max-h-[62vh] w-full";
 
 /** One moment of a lesson, large. */
 export function MomentShown({ page, moment, mirrored }: Props) {
-  const { show } = moment;
-  if (show && moment.kind === "show") return <Written show={show} mirrored={mirrored} />;
-  if (show && moment.kind === "air") return <InTheAir show={show} mirrored={mirrored} title={moment.title} />;
-  if (show?.slip && moment.kind === "slip") return <SlipBeside show={show} />;
+  const show = moment.show === null ? undefined : page.show[moment.show];
+  if (show && moment.slip) return <SlipBeside show={show} />;
+  if (show && moment.part === "show") return <Written show={show} mirrored={mirrored} />;
+  if (show && moment.part === "air") return <InTheAir show={show} mirrored={mirrored} title={moment.title} />;
   if (show) return <RowToWrite page={page} show={show} title={moment.title} />;
-  switch (moment.kind) {
+  switch (moment.part) {
     case "before":
       return (
         <Said title={moment.title}>
@@ -50,7 +42,7 @@ export function MomentShown({ page, moment, mirrored }: Props) {
       return (
         <OnTheLine
           title={moment.title}
-          drawn={page.recall.map(({ text, drawing }) => ({ text, drawing }))}
+          drawn={page.recall}
           says="Each twice, without looking at the model."
         />
       );
@@ -76,32 +68,17 @@ const Said = ({ title, children }: { title: string; children: React.ReactNode })
 
 const GAP = 110;
 
-type OnTheLineProps = {
-  title: string;
-  drawn: { text: string; drawing: Show["item"]["drawing"] }[];
-  says?: string;
-};
+type OnTheLineProps = { title: string; drawn: { text: string; drawing: LetterDrawing }[]; says?: string };
 
-/** Letters or words side by side on the line. */
-function OnTheLine({ title, drawn, says }: OnTheLineProps) {
-  const width = Math.max(
-    BIG,
-    drawn.reduce((sum, one) => sum + widthOf(one.drawing) + GAP, GAP),
-  );
-  let x = GAP;
-  return (
-    <Said title={title}>
-      <Strip width={width} label={drawn.map((one) => one.text).join(" ")} className={LARGE}>
-        {drawn.map(({ text, drawing }) => {
-          const at = x - (drawing.bounds[0] ?? 0);
-          x += widthOf(drawing) + GAP;
-          return <Glyph key={text} letter={drawing} x={at} weight={10} />;
-        })}
-      </Strip>
-      {says && <p className="text-title text-graphite">{says}</p>}
-    </Said>
-  );
-}
+/** Letters or words large on the line. */
+const OnTheLine = ({ title, drawn, says }: OnTheLineProps) => (
+  <Said title={title}>
+    <SideBySide least={BIG} label={drawn.map((one) => one.text).join(" ")} className={LARGE}>
+      {drawn.map((one) => one.drawing)}
+    </SideBySide>
+    {says && <p className="text-title text-graphite">{says}</p>}
+  </Said>
+);
 
 /** The letter writing itself, with its words. */
 function Written({ show, mirrored }: { show: Show; mirrored: boolean }) {
@@ -174,7 +151,7 @@ function SlipBeside({ show }: { show: Show }) {
     <section aria-label={show.slip.name} className="text-center">
       <Strip width={BIG} label={`${show.item.name}, and a slip crossed out`} className={LARGE}>
         <Glyph letter={show.item.drawing} x={centred(show.item.drawing, BIG * 0.3)} weight={11} />
-        <CrossedSlip slip={show.slip} middle={BIG * 0.7} />
+        <SlipInk slip={{ ...show.slip, crossed: true }} middle={BIG * 0.7} />
       </Strip>
       <p className="text-title">
         Not like this.

@@ -4,6 +4,7 @@ import type { Order, OrderChoice, Plan } from "@/api/client";
 import { usePlanOrders, usePlanSteps } from "@/api/plan";
 import { useClass } from "@/app/school";
 import { Button } from "@/ui/Button";
+import { Choice } from "@/ui/Choice";
 
 type Share = [number, number, number];
 
@@ -15,12 +16,22 @@ export function Orders({ plan }: { plan: Plan }) {
   const { id } = useClass();
   const steps = usePlanSteps(id);
   const [share, setShare] = useState<Share | null>(null);
-  const query = usePlanOrders(id, plan.number, share);
+  const [whole, setWhole] = useState(false);
+  const query = usePlanOrders(id, plan.number, share, whole);
   const choices = query.data?.filter((one) => one.order !== "between") ?? [];
   const between = share ? query.data?.find((one) => one.order === "between") : undefined;
   return (
     <section aria-label="In which order?" className="border-t-2 border-ink pt-2">
       <h2 className="font-bold">In which order?</h2>
+      <Choice
+        name="Over"
+        options={[
+          { value: "rest", words: "what is to come" },
+          { value: "whole", words: "the whole term" },
+        ]}
+        chosen={whole ? "whole" : "rest"}
+        onChoose={(value) => setWhole(value === "whole")}
+      />
       {query.isPending && (
         <p role="status" className="text-small text-graphite">
           Looking for the best orders…
@@ -36,8 +47,8 @@ export function Orders({ plan }: { plan: Plan }) {
           <li key={choice.order} className="border-b border-hair">
             <Choosing
               choice={choice}
-              chosen={plan.order === choice.order}
-              disabled={steps.order.isPending}
+              chosen={whole ? choice.order === "as-it-is" : plan.order === choice.order}
+              disabled={whole || steps.order.isPending}
               onChoose={() => steps.order.mutate({ order: choice.order as Order, share: EVEN })}
             />
           </li>
@@ -69,7 +80,7 @@ export function Orders({ plan }: { plan: Plan }) {
                 <Says choice={between} />
                 <Button
                   className="mt-2"
-                  disabled={steps.order.isPending || query.isPlaceholderData}
+                  disabled={whole || steps.order.isPending || query.isPlaceholderData}
                   onClick={() => steps.order.mutate({ order: "between", share })}
                 >
                   Use this order
@@ -99,7 +110,7 @@ function Choosing({ choice, chosen, disabled, onChoose }: ChoosingProps) {
       aria-pressed={chosen}
       disabled={disabled}
       onClick={onChoose}
-      className={clsx("block w-full py-2 text-left hover:bg-ochre/25", disabled && "opacity-60")}
+      className="block w-full py-2 text-left enabled:hover:bg-ochre/25"
     >
       <span className={clsx("block", chosen && "font-bold")}>
         <span aria-hidden="true">{chosen ? "● " : "○ "}</span>

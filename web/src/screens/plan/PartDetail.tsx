@@ -2,7 +2,9 @@ import clsx from "clsx";
 import { type ReactNode, useState } from "react";
 import { useNavigate } from "react-router";
 import type { LessonPage, LessonPart, PageIn } from "@/api/client";
-import { centred, Glyph, widthOf } from "@/line/Letter";
+import { centred, Glyph } from "@/line/Letter";
+import { SideBySide } from "@/line/SideBySide";
+import { SlipInk } from "@/line/SlipInk";
 import { Strip } from "@/line/Strip";
 import { Button } from "@/ui/Button";
 import { FIELD } from "./Days";
@@ -15,6 +17,7 @@ type Props = {
   onLeaveOut: () => void;
 };
 
+const ROW = "mt-2 block max-h-[220px] w-full";
 const CAN_LEAVE = new Set(["before", "date", "recall", "air", "words", "sentence", "best"]);
 
 /** What one part of the lesson holds, drawn on the line, with what can be changed of it. */
@@ -42,9 +45,9 @@ function Held({ page, part, onChange }: Omit<Props, "onLeaveOut">) {
     case "recall":
       return (
         <>
-          <Row label={`Recall: ${page.recall.map((one) => one.text).join(", ")}`}>
+          <SideBySide className={ROW} label={`Recall: ${page.recall.map((one) => one.text).join(", ")}`}>
             {page.recall.map((one) => one.drawing)}
-          </Row>
+          </SideBySide>
           <Typed
             name="Letters to recall"
             value={page.recall.map((one) => one.text).join("")}
@@ -60,7 +63,11 @@ function Held({ page, part, onChange }: Omit<Props, "onLeaveOut">) {
     case "sentence":
       return (
         <>
-          {page.sentence && <Row label={page.sentence.text}>{[page.sentence.drawing]}</Row>}
+          {page.sentence && (
+            <SideBySide className={ROW} label={page.sentence.text}>
+              {[page.sentence.drawing]}
+            </SideBySide>
+          )}
           <Typed
             name="Sentence"
             value={page.sentence?.text ?? ""}
@@ -72,7 +79,11 @@ function Held({ page, part, onChange }: Omit<Props, "onLeaveOut">) {
     case "date":
       return (
         <>
-          {page.date_drawn && <Row label={page.date_drawn.text}>{[page.date_drawn.drawing]}</Row>}
+          {page.date_drawn && (
+            <SideBySide className={ROW} label={page.date_drawn.text}>
+              {[page.date_drawn.drawing]}
+            </SideBySide>
+          )}
           <Typed
             name="The date, as it is written"
             value={page.date_drawn?.text ?? ""}
@@ -86,27 +97,6 @@ function Held({ page, part, onChange }: Omit<Props, "onLeaveOut">) {
   }
 }
 
-const GAP = 90;
-
-/** Letters or words side by side on the line. */
-function Row({ label, children }: { label: string; children: LessonPage["recall"][number]["drawing"][] }) {
-  const widths = children.map(widthOf);
-  const width = Math.max(
-    900,
-    widths.reduce((sum, one) => sum + one + GAP, GAP),
-  );
-  let x = GAP;
-  return (
-    <Strip width={width} label={label} className="mt-2 block max-h-[220px] w-full">
-      {children.map((one, i) => {
-        const at = x - (one.bounds[0] ?? 0);
-        x += (widths[i] ?? 0) + GAP;
-        return <Glyph key={one.char} letter={one} x={at} weight={10} />;
-      })}
-    </Strip>
-  );
-}
-
 const SHOWN = 560;
 
 /** What is new, with the slip to show beside it crossed out, and the words to say. */
@@ -116,34 +106,13 @@ function Shown({ page }: { page: LessonPage }) {
     <div key={item.text} className="mt-2 min-w-0">
       <Strip width={SHOWN * 2} label={item.name} className="block max-h-[230px] w-full">
         <Glyph letter={item.drawing} x={centred(item.drawing, SHOWN / 2)} weight={12} />
-        {slip && <CrossedSlip slip={slip} middle={SHOWN * 1.5} />}
+        {slip && <SlipInk slip={{ ...slip, crossed: true }} middle={SHOWN * 1.5} />}
       </Strip>
       {slip && <p className="text-right text-small text-graphite">{slip.name}</p>}
       <p className={several ? "" : "text-large"}>{says.join(" ")}</p>
     </div>
   ));
   return <div className={clsx("grid gap-x-6", several && "grid-cols-2")}>{each}</div>;
-}
-
-type SlipProps = { slip: NonNullable<LessonPage["show"][number]["slip"]>; middle: number };
-
-/** A slip in grey with two lines through it. */
-export function CrossedSlip({ slip, middle }: SlipProps) {
-  const xs = slip.points.flat().map(([x = 0]) => x);
-  const [left, right] = [Math.min(...xs), Math.max(...xs)];
-  const shift = middle - (left + right) / 2;
-  return (
-    <g transform={`translate(${shift} 0)`} strokeLinecap="round" strokeLinejoin="round" fill="none">
-      {slip.paths.map((d) => (
-        <path key={d} d={d} stroke="var(--color-mid)" strokeWidth={12} />
-      ))}
-      <path
-        d={`M ${left - 30} -190 L ${right + 30} 60 M ${left - 30} 60 L ${right + 30} -190`}
-        stroke="var(--color-brick)"
-        strokeWidth={5}
-      />
-    </g>
-  );
 }
 
 type TypedProps = { name: string; value: string; most: number; onKeep: (value: string | null) => void };
@@ -180,9 +149,9 @@ function Counts({ page, onChange }: { page: LessonPage; onChange: (fields: Field
   const navigate = useNavigate();
   return (
     <>
-      <Row label={page.show.map(({ item }) => item.name).join(", ")}>
+      <SideBySide className={ROW} label={page.show.map(({ item }) => item.name).join(", ")}>
         {page.show.map(({ item }) => item.drawing)}
-      </Row>
+      </SideBySide>
       <div className="mt-3 flex flex-wrap items-end gap-4">
         {(["trace", "finish", "alone"] as const).map((name) => (
           <Count key={name} name={name} value={page[name]} onCount={(count) => onChange({ [name]: count })} />
@@ -219,7 +188,9 @@ function Words({ page, onChange }: { page: LessonPage; onChange: (fields: Fields
   const together = encodeURIComponent(texts.join(" "));
   return (
     <>
-      <Row label={texts.join(", ")}>{page.words.map((one) => one.drawing)}</Row>
+      <SideBySide className={ROW} label={texts.join(", ")}>
+        {page.words.map((one) => one.drawing)}
+      </SideBySide>
       <Typed
         name="Words, with a space between"
         value={texts.join(" ")}

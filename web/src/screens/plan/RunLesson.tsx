@@ -1,5 +1,5 @@
 import clsx from "clsx";
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import type { LessonPage, PartDone } from "@/api/client";
 import { useLesson, useNoteRun } from "@/api/plan";
@@ -7,7 +7,7 @@ import { useClass } from "@/app/school";
 import { useKeys } from "@/app/useKeys";
 import { Button } from "@/ui/Button";
 import { Loaded } from "@/ui/States";
-import { type Moment, MomentShown } from "./Moment";
+import { MomentShown } from "./Moment";
 
 /** A lesson for the whole room, part by part, with one key on and one back. */
 export function RunLesson() {
@@ -21,49 +21,11 @@ export function RunLesson() {
   );
 }
 
-/** Everything a lesson goes through, in order. */
-function momentsOf(page: LessonPage): Moment[] {
-  const out: Moment[] = [];
-  for (const part of page.parts) {
-    const seconds = part.minutes * 60;
-    if (part.kind === "show" || part.kind === "air" || part.kind === "row") {
-      const each = seconds / Math.max(page.show.length, 1);
-      if (part.kind !== "show") continue; // shown, in the air, written: letter by letter
-      for (const one of page.show) {
-        const name = one.item.name;
-        out.push({ key: `show:${one.item.text}`, kind: "show", title: name, seconds: each, show: one });
-        if (one.slip)
-          out.push({
-            key: `slip:${one.item.text}`,
-            kind: "slip",
-            title: one.slip.name,
-            seconds: 0,
-            show: one,
-          });
-        for (const kind of ["air", "row"] as const) {
-          const of = page.parts.find((other) => other.kind === kind);
-          if (!of) continue;
-          const share = (of.minutes * 60) / page.show.length;
-          out.push({ key: `${kind}:${one.item.text}`, kind, title: of.title, seconds: share, show: one });
-        }
-      }
-    } else out.push({ key: part.kind, kind: part.kind, title: part.title, seconds });
-  }
-  return out;
-}
-
-/** The letters of the lesson's items may be shown as examples; the note speaks of the items themselves. */
-const noteKey = (page: LessonPage, moment: Moment) => {
-  const [kind, shown] = moment.key.split(":");
-  const at = page.show.findIndex((one) => one.item.text === shown);
-  return shown && at >= 0 ? `${kind}:${page.new[at] ?? shown}` : moment.key;
-};
-
 function Running({ page }: { page: LessonPage }) {
   const { id } = useClass();
   const navigate = useNavigate();
   const note = useNoteRun(id, page.key);
-  const moments = useMemo(() => momentsOf(page), [page]);
+  const { moments } = page;
   const goesOn = page.run && !page.run.finished_at ? page.run : null;
   const started = useRef(goesOn?.started_at ?? new Date().toISOString());
   const done = useRef<PartDone[]>(
@@ -73,7 +35,7 @@ function Running({ page }: { page: LessonPage }) {
   const [at, setAt] = useState(() =>
     Math.max(
       0,
-      moments.findIndex((one) => noteKey(page, one) === last),
+      moments.findIndex((one) => one.key === last),
     ),
   );
   const [dark, setDark] = useState(false);
@@ -82,6 +44,7 @@ function Running({ page }: { page: LessonPage }) {
   const [longer, setLonger] = useState(0);
   const here = useRef(at); // keys come quicker than the page is drawn
   const moment = moments[at];
+  const shown = moment?.show == null ? undefined : page.show[moment.show];
   const ended = at >= moments.length;
 
   const send = (finished: boolean) =>
@@ -89,7 +52,7 @@ function Running({ page }: { page: LessonPage }) {
   const reached = (index: number, skipped = false) => {
     const one = moments[index];
     if (!one) return;
-    const part = noteKey(page, one);
+    const part = one.key;
     const known = done.current.find((other) => other.part === part);
     done.current = known
       ? done.current.map((other) => (other.part === part ? { ...other, skipped } : other))
@@ -166,7 +129,7 @@ function Running({ page }: { page: LessonPage }) {
             <Button shortcut="L" onClick={() => setLonger((seconds) => seconds + 60)}>
               Stay longer
             </Button>
-            {(moment.kind === "show" || moment.kind === "air") && (
+            {((moment.part === "show" && !moment.slip) || moment.part === "air") && (
               <>
                 <Button shortcut="Space" onClick={() => setAgain((count) => count + 1)}>
                   Again
@@ -176,12 +139,10 @@ function Running({ page }: { page: LessonPage }) {
                 </Button>
               </>
             )}
-            {moment.kind === "row" && moment.show && (
-              <Button onClick={() => navigate(`/write?letter=${moment.show?.item.text}`)}>
-                Rows in Write
-              </Button>
+            {moment.part === "row" && shown && (
+              <Button onClick={() => navigate(`/write?letter=${shown.item.text}`)}>Rows in Write</Button>
             )}
-            {moment.kind === "words" && (
+            {moment.part === "words" && (
               <Button
                 onClick={() =>
                   navigate(`/write?what=words&words=${page.words.map((one) => one.text).join("%20")}`)

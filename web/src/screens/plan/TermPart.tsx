@@ -5,7 +5,7 @@ import { usePlanSteps } from "@/api/plan";
 import { dayFormat, schoolDay } from "@/app/days";
 import { useClass } from "@/app/school";
 import { Glyph, widthOf } from "@/line/Letter";
-import { Lines } from "@/line/Strip";
+import { LinePiece, TALL, TOP } from "@/screens/words/OnLine";
 import { type Carrying, useCarrying } from "@/ui/useCarrying";
 import { LessonDialog } from "./LessonDialog";
 import { Orders } from "./Orders";
@@ -13,9 +13,6 @@ import { ToldAndMoved } from "./ToldAndMoved";
 import { WordsByWeek } from "./WordsByWeek";
 
 const LINE_PX = 44;
-const TOP = -230;
-const TALL = 350;
-const FAR = 9000;
 const A_UNIT_PX = LINE_PX / TALL;
 
 const short = dayFormat({ day: "numeric", month: "short" });
@@ -187,16 +184,7 @@ function OnLine({ children, className }: { children?: ReactNode; className?: str
       className={clsx("relative flex items-center overflow-hidden", className)}
       style={{ height: LINE_PX }}
     >
-      <svg
-        aria-hidden="true"
-        width="100%"
-        height={LINE_PX}
-        viewBox={`0 ${TOP} ${FAR} ${TALL}`}
-        preserveAspectRatio="xMinYMid slice"
-        className="absolute inset-0"
-      >
-        <Lines from={0} to={FAR} />
-      </svg>
+      <LinePiece height={LINE_PX} className="absolute inset-0" />
       <div className="relative flex items-center">{children}</div>
     </div>
   );

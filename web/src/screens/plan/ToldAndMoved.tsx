@@ -2,6 +2,7 @@ import type { Plan } from "@/api/client";
 import { usePlanSteps } from "@/api/plan";
 import { useClass } from "@/app/school";
 import { Button } from "@/ui/Button";
+import { WasItShown } from "./WasItShown";
 
 /** What moved in the latest step; lessons of which nothing is known; look-alikes that are close. */
 export function ToldAndMoved({ plan }: { plan: Plan }) {
@@ -29,38 +30,7 @@ export function ToldAndMoved({ plan }: { plan: Plan }) {
           )}
         </section>
       )}
-      {plan.to_tell.length > 0 && (
-        <section aria-label="Was it shown?" className="border-t-2 border-brick pt-2">
-          <h2 className="font-bold">Was it shown?</h2>
-          <ul className="space-y-2 text-small">
-            {plan.to_tell.map((one) => (
-              <li key={one.key}>
-                <p>{one.says}</p>
-                <div className="flex flex-wrap">
-                  <Button
-                    look="quiet"
-                    className="-ml-3"
-                    onClick={() => steps.tell.mutate({ key: one.key, shown: [...one.shown, ...one.letters] })}
-                  >
-                    Yes, shown
-                  </Button>
-                  <Button
-                    look="quiet"
-                    onClick={() => steps.tell.mutate({ key: one.key, shown: one.whole ? null : one.shown })}
-                  >
-                    No, move on
-                  </Button>
-                </div>
-              </li>
-            ))}
-          </ul>
-          {steps.tell.error && (
-            <p role="alert" className="text-small text-brick">
-              {steps.tell.error.message}
-            </p>
-          )}
-        </section>
-      )}
+      <WasItShown asked={plan.to_tell} />
       {plan.close.length > 0 && (
         <section aria-label="Look-alikes" className="border-t-2 border-ink pt-2">
           <h2 className="font-bold">Look-alikes</h2>

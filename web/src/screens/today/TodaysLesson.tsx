@@ -1,11 +1,11 @@
 import { Link } from "react-router";
 import type { LessonToday } from "@/api/client";
-import { useLessonToday, usePlanSteps } from "@/api/plan";
+import { useLessonToday } from "@/api/plan";
 import { dayFormat } from "@/app/days";
 import { useClass } from "@/app/school";
-import { Glyph, widthOf } from "@/line/Letter";
-import { Strip } from "@/line/Strip";
-import { Button, LinkButton } from "@/ui/Button";
+import { SideBySide } from "@/line/SideBySide";
+import { WasItShown } from "@/screens/plan/WasItShown";
+import { LinkButton } from "@/ui/Button";
 
 const longDay = dayFormat({ weekday: "long", day: "numeric", month: "long" });
 
@@ -30,7 +30,15 @@ function Lesson({ lesson }: { lesson: LessonToday }) {
         {today ? (
           <>
             <p className="text-large">{today.aim}</p>
-            {today.show.length > 0 && <New show={today.show} />}
+            {today.show.length > 0 && (
+              <SideBySide
+                least={1400}
+                label={`New: ${today.show.map(({ item }) => item.name).join(", ")}`}
+                className="mt-1 block max-h-[120px] w-full"
+              >
+                {today.show.map(({ item }) => item.drawing)}
+              </SideBySide>
+            )}
             <p className="text-small text-graphite">
               {today.parts.map((part) => `${part.title} ${part.minutes} min`).join(" · ")}
             </p>
@@ -85,57 +93,8 @@ function Lesson({ lesson }: { lesson: LessonToday }) {
             </ul>
           </div>
         )}
-        {to_tell.length > 0 && <Tell lesson={lesson} />}
+        <WasItShown asked={to_tell.slice(0, 1)} />
       </div>
     </section>
-  );
-}
-
-function Tell({ lesson }: { lesson: LessonToday }) {
-  const { id } = useClass();
-  const steps = usePlanSteps(id);
-  return (
-    <div className="border-t-2 border-brick pt-2">
-      <h2 className="font-bold">Was it shown?</h2>
-      {lesson.to_tell.slice(0, 1).map((one) => (
-        <div key={one.key}>
-          <p>{one.says}</p>
-          <div className="mt-1 flex flex-wrap gap-2">
-            <Button
-              onClick={() => steps.tell.mutate({ key: one.key, shown: [...one.shown, ...one.letters] })}
-            >
-              Yes, shown
-            </Button>
-            <Button onClick={() => steps.tell.mutate({ key: one.key, shown: one.whole ? null : one.shown })}>
-              No, move on
-            </Button>
-          </div>
-        </div>
-      ))}
-      {steps.tell.error && (
-        <p role="alert" className="text-brick">
-          {steps.tell.error.message}
-        </p>
-      )}
-    </div>
-  );
-}
-
-const GAP = 120;
-
-function New({ show }: { show: NonNullable<LessonToday["today"]>["show"] }) {
-  let x = GAP;
-  return (
-    <Strip
-      width={1400}
-      label={`New: ${show.map(({ item }) => item.name).join(", ")}`}
-      className="mt-1 block max-h-[120px] w-full"
-    >
-      {show.map(({ item }) => {
-        const at = x - (item.drawing.bounds[0] ?? 0);
-        x += widthOf(item.drawing) + GAP;
-        return <Glyph key={item.text} letter={item.drawing} x={at} weight={11} />;
-      })}
-    </Strip>
   );
 }

@@ -4,8 +4,8 @@ import type { DrawnWord, LetterDrawing } from "@/api/client";
 import { Glyph, widthOf } from "@/line/Letter";
 import { Lines } from "@/line/Strip";
 
-const TOP = -230;
-const TALL = 350;
+export const TOP = -230;
+export const TALL = 350;
 const FAR = 6000;
 export const LEFT = 60;
 
@@ -17,18 +17,18 @@ const LEAST_PX = 132;
 export const widthPx = (drawing: LetterDrawing) =>
   Math.max(LEAST_PX, Math.ceil((widthOf(drawing) + 3 * LEFT) / UNITS_A_PX));
 
-type StripProps = { drawing?: LetterDrawing; children?: ReactNode };
+type StripProps = { drawing?: LetterDrawing; children?: ReactNode; height?: number; className?: string };
 
 /** A piece of the line, as wide as there is room, with a word at its left. */
-export function LinePiece({ drawing, children }: StripProps) {
+export function LinePiece({ drawing, children, height = LINE_PX, className = "block" }: StripProps) {
   return (
     <svg
       aria-hidden="true"
       width="100%"
-      height={LINE_PX}
+      height={height}
       viewBox={`0 ${TOP} ${FAR} ${TALL}`}
       preserveAspectRatio="xMinYMid slice"
-      className="block"
+      className={className}
     >
       <Lines from={0} to={FAR} />
       {drawing && <Glyph letter={drawing} x={LEFT - (drawing.bounds[0] ?? 0)} weight={10} />}
