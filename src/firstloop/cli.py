@@ -360,16 +360,19 @@ def letters(
     style: Annotated[Path | None, typer.Option(help="House style as JSON.")] = None,
     columns: Annotated[int, typer.Option(min=1, max=26)] = 9,
 ) -> None:
-    """Write a sheet of all letters with stroke numbers and chevrons."""
+    """Write a sheet of all letters with stroke numbers, and an arrow beside every move."""
     from firstloop.core.letterforms.library import letter  # noqa: PLC0415
     from firstloop.core.letterforms.lower import LOWER  # noqa: PLC0415
     from firstloop.core.letterforms.style import DEFAULT_STYLE, StyleError  # noqa: PLC0415
+    from firstloop.core.ruling import USUAL_RULING  # noqa: PLC0415
+    from firstloop.core.sheets.wall import wall  # noqa: PLC0415
+    from firstloop.formats.sheet_svg import page_svg  # noqa: PLC0415
     from firstloop.formats.style_json import read_style  # noqa: PLC0415
-    from firstloop.formats.svg import letter_sheet  # noqa: PLC0415
 
     try:
         house = read_style(style.read_bytes()) if style else DEFAULT_STYLE
-        to.write_text(letter_sheet([letter(char, house) for char in LOWER], columns), encoding="utf-8")
+        page = wall([letter(char, house) for char in LOWER], USUAL_RULING, columns)
+        to.write_text(page_svg(page, "".join(LOWER)), encoding="utf-8")
     except StyleError as problem:
         raise _stop(str(problem)) from None
     except OSError as problem:
@@ -408,7 +411,7 @@ def sheet(
         house = read_style(style.read_bytes()) if style else DEFAULT_STYLE
         wanted = Wanted(letters.split(), words.split(), line, rows, pattern, ruling, xh, page, left_hand)
         made = lay_out(wanted, house)
-        out.write_bytes(sheet_pdf(made, "First Loop"))
+        out.write_bytes(sheet_pdf(made.pages, "First Loop"))
         if layout:
             layout.write_bytes(orjson.dumps(write_layout(made), option=orjson.OPT_INDENT_2))
     except (SheetError, RulingError, StyleError) as problem:

@@ -6,16 +6,20 @@ import orjson
 import pytest
 
 from firstloop.core.check.group import check_group
+from firstloop.core.curves import nearest
 from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.lower import LOWER
 from firstloop.core.letterforms.style import HouseStyle, StyleError, Width
+from firstloop.core.moves import MoveKind
+from firstloop.core.sheets.scene import Words
+from firstloop.core.sheets.wall import arrows, wall
 from firstloop.core.simulate.evaluate import INK_SETS, evaluate, jobs
 from firstloop.core.simulate.writer import write
 from firstloop.formats.check_json import group_document
 from firstloop.formats.evaluation_md import evaluation_markdown
 from firstloop.formats.inkml import write_inkml
+from firstloop.formats.sheet_svg import page_svg
 from firstloop.formats.style_json import read_style, write_style
-from firstloop.formats.svg import letter_sheet
 from firstloop.services.check_files import CheckDocument, check_file
 
 LETTER_KEYS = {"expected", "verdict", "headings", "reads_as", "findings", "measures"}
@@ -72,14 +76,24 @@ def test_a_style_may_leave_choices_out():
     assert read_style('{"slant_deg": 5}') == HouseStyle(slant_deg=5)
 
 
-def test_the_sheet_is_svg_with_every_letter_and_a_number_for_every_stroke():
+def test_the_wall_sheet_has_every_letter_with_a_number_for_every_stroke_and_an_arrow_a_move():
     models = [letter(char) for char in LOWER]
-    root = ET.fromstring(letter_sheet(models, columns=6))
-    ns = {"s": "http://www.w3.org/2000/svg"}
-    assert {g.get("aria-label") for g in root.iter(f"{{{ns['s']}}}g")} >= set(LOWER)
-    numbers = [text.text for text in root.iter(f"{{{ns['s']}}}text")]
+    page = wall(models, "four-lines", columns=6)
+    numbers = [one.text for one in page.items if isinstance(one, Words)]
     assert len(numbers) == sum(len(model.strokes) for model in models)
-    assert root.get("viewBox") == f"0 0 {6 * 240} {5 * 420}"
+    root = ET.fromstring(page_svg(page, "for the wall"))
+    drawn = [one.get("data-letter") for one in root.iter() if one.get("data-letter")]
+    assert sorted(drawn) == sorted(LOWER)
+    for model in models:
+        moves = sum(kind is not MoveKind.DOT for stroke in model.strokes for kind in stroke.kinds)
+        assert 1 <= len(arrows(model)) <= moves
+
+
+def test_an_arrow_stands_clear_of_its_letter():
+    for char in LOWER:
+        model = letter(char)
+        for shaft in arrows(model):
+            assert nearest(shaft, model.points).min() > 0.08, char
 
 
 def test_the_evaluation_page_shows_every_code_that_was_tried():

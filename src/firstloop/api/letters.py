@@ -15,10 +15,12 @@ from firstloop.api.server.errors import BAD_RULING, NOT_FOUND
 from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.model import Letter
 from firstloop.core.letterforms.words import word
+from firstloop.core.sheets.wall import wall
 from firstloop.formats.inkml import model_ink, write_inkml
 from firstloop.formats.moves_json import write_moves
 from firstloop.formats.png import model_png
-from firstloop.formats.svg import animated_svg, letter_sheet, model_svg
+from firstloop.formats.sheet_svg import page_svg
+from firstloop.formats.svg import animated_svg, model_svg
 from firstloop.services import classes, letters, styles
 from firstloop.services.letters import LetterModel, LineDrawing, SlipDrawing, TextModel
 
@@ -112,9 +114,9 @@ def get_sheet(
     alphabet: AlphabetKey = "lower case",
     ruling: RulingKey = None,
 ) -> Response:
-    """All letters of an alphabet on one sheet, with stroke numbers and chevrons, for the wall."""
+    """All letters of an alphabet on one sheet for the wall, with an arrow beside every move."""
     style = styles.of_class(session, class_id)
     members = [m.char for grouping in letters.groupings(style, alphabet) for m in grouping.members]
     models = [letter(char, style) for char in members]
-    sheet = letter_sheet(models, ruling=ruling or classes.ruling_of(session, class_id))
-    return Response(sheet, media_type="image/svg+xml")
+    page = wall(models, ruling or classes.ruling_of(session, class_id))
+    return Response(page_svg(page, alphabet), media_type="image/svg+xml")

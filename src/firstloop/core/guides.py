@@ -17,6 +17,8 @@ LEADER_XH = 0.26
 LABEL_APART_XH = 0.24  # numbers stand at least so far from each other
 _ON_TOP_XH = 0.02
 _BACK_LEAST_XH = 0.2
+_LEADERS_DEG = (135, 180, 90, 45, 0, 225)
+_CLEAR_OF_A_LEFT_HAND = (90, 45, 135, 0)  # which lies to the left of the pen and below it
 
 
 @dataclass(frozen=True)
@@ -88,11 +90,13 @@ def chevrons_along(points: FloatArray) -> list[Chevron]:
     return _chevrons(points, points, np.zeros(len(points), dtype=np.bool_), 0) if len(points) > 2 else []
 
 
-def _leader(sampled: SampledStroke, letter: Letter, taken: list[tuple[float, float]]) -> tuple[float, float]:
+def _leader(
+    sampled: SampledStroke, letter: Letter, taken: list[tuple[float, float]], left_hand: bool
+) -> tuple[float, float]:
     """A place for the number: off the start, away from the ink and from numbers already placed."""
     start = sampled.points[0]
     best, best_room = start, -1.0
-    for deg in (135, 180, 90, 45, 0, 225):
+    for deg in _CLEAR_OF_A_LEFT_HAND if left_hand else _LEADERS_DEG:
         place = start + LEADER_XH * np.array([np.cos(np.radians(deg)), np.sin(np.radians(deg))])
         room = float(np.hypot(*(letter.points - place).T).min())
         if any(np.hypot(*(place - np.array(other))) < LABEL_APART_XH for other in taken):
@@ -102,8 +106,8 @@ def _leader(sampled: SampledStroke, letter: Letter, taken: list[tuple[float, flo
     return float(best[0]), float(best[1])
 
 
-def guides(letter: Letter) -> tuple[StrokeGuide, ...]:
-    """Marks for every stroke of a letter."""
+def guides(letter: Letter, left_hand: bool = False) -> tuple[StrokeGuide, ...]:
+    """Marks for every stroke of a letter; for a left hand the numbers stand where it does not lie."""
     out: list[StrokeGuide] = []
     for stroke, sampled in zip(letter.strokes, letter.sampled, strict=True):
         drawn, back, beside = _way_back(sampled)
@@ -113,7 +117,6 @@ def guides(letter: Letter) -> tuple[StrokeGuide, ...]:
             if move.kind is not MoveKind.DOT and mine.sum() >= 3:
                 chevrons += _chevrons(drawn[mine], sampled.points[mine], back[mine], m)
         x, y = stroke.start
-        out.append(
-            StrokeGuide((x, y), _leader(sampled, letter, [one.label for one in out]), tuple(chevrons), beside)
-        )
+        label = _leader(sampled, letter, [one.label for one in out], left_hand)
+        out.append(StrokeGuide((x, y), label, tuple(chevrons), beside))
     return tuple(out)

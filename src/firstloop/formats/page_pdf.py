@@ -3,91 +3,37 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
-from functools import partial
 from io import BytesIO
 
-import numpy as np
-from fontTools.pens.reportLabPen import ReportLabPen
-from fontTools.pens.transformPen import TransformPen
 from reportlab.lib.pagesizes import A4
 from reportlab.lib.units import mm
 from reportlab.lib.utils import simpleSplit
-from reportlab.pdfbase import pdfmetrics
-from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.pdfgen.canvas import Canvas
-from reportlab.pdfgen.pathobject import PDFPathObject
 
-from firstloop.core.curves import FloatArray, Point
+from firstloop.core.curves import FloatArray
 from firstloop.core.letterforms.model import Letter
-from firstloop.core.moves import Move
-from firstloop.core.ruling import USUAL_RULING, Box, ruling_kind
+from firstloop.core.ruling import USUAL_RULING, Box, Ruling, ruling_kind
+from firstloop.core.sheets.draw import boxed, ruled, written
+from firstloop.core.sheets.scene import Tone, Way
 from firstloop.formats import scripts
+from firstloop.formats.scene_pdf import BOLD, PLAIN, SceneDrawing, say
 
 WIDTH_MM, HEIGHT_MM = A4[0] / mm, A4[1] / mm
 MARGIN_MM = 18.0
-PLAIN, BOLD = "atkinson-hyperlegible-next-regular", "atkinson-hyperlegible-next-bold"  # as on the screens
-_INK, _LINE, _FAINT, _BAND, _GRAPHITE = "#1b2a44", "#5b78a6", "#b9c6da", "#f5eee0", "#565f6e"
-_PALE = "#c8d1e0"
+_INK, _FAINT, _GRAPHITE = "#1b2a44", "#b9c6da", "#565f6e"
+_INK_MM = 0.5
 _BRICK = "#a63a24"
-
-
-def _fonts() -> None:
-    for name in (PLAIN, BOLD):
-        if name not in pdfmetrics.getRegisteredFontNames():
-            pdfmetrics.registerFont(TTFont(name, scripts.FOLDER / f"{name}.ttf"))
-
-
-def _pen(path: PDFPathObject, x: float, y: float, right: float, up: float, scale: float) -> TransformPen:
-    """A pen that draws on a path of the page."""
-    return TransformPen(_PathPen(None, path), (scale, 0, 0, scale, x + right, y + up))
-
-
-class _PathPen(ReportLabPen):  # type: ignore[misc]
-    """On the path of a canvas, which has another word for closing."""
-
-    def _closePath(self) -> None:  # noqa: N802
-        self.path.close()
-
-
-class _LetterPen:
-    """Draws strokes on a path of the page, in its curves; a pen as letters know it.
-
-    Parameters
-    ----------
-    x, y : float
-        Where the letter's origin stands, points.
-    scale : float
-        Points in one xh.
-    """
-
-    def __init__(self, path: PDFPathObject, x: float, y: float, scale: float) -> None:
-        self._path, self._x, self._y, self._scale = path, x, y, scale
-
-    def _at(self, point: FloatArray | Point) -> tuple[float, float]:
-        return self._x + float(point[0]) * self._scale, self._y + float(point[1]) * self._scale
-
-    def pen_down(self, start: Point) -> None:
-        """Begin a stroke."""
-        self._path.moveTo(*self._at(start))
-
-    def make(self, move: Move) -> None:
-        """Make one move; a dot, which goes nowhere, is a point."""
-        for _, b, c, d in move.path.cubics:
-            self._path.curveTo(*self._at(b), *self._at(c), *self._at(d))
-
-    def pen_up(self) -> None:
-        """Nothing to close: strokes are open."""
 
 
 class Pages:
     """Draws from the top of a page downwards, in millimetres; ``y_mm`` is where the next thing goes."""
 
     def __init__(self, title: str) -> None:
-        _fonts()
         self._out = BytesIO()
         self._canvas = Canvas(self._out, pagesize=A4, invariant=True)
         self._canvas.setTitle(title)
         self._canvas.setCreator("First Loop")
+        self._scene = SceneDrawing(self._canvas, HEIGHT_MM)
         self.y_mm = MARGIN_MM
         self._lacking: dict[str, None] = {}
 
@@ -111,20 +57,8 @@ class Pages:
         self._say(words, x_mm * mm, self._y(y_mm), BOLD if bold else PLAIN, size)
 
     def _say(self, words: str, x: float, y: float, font: str, size: float) -> None:
-        """Write words at a place, points; what the typeface lacks is drawn in another, or said later on."""
-        face = pdfmetrics.getFont(font).face  # type: ignore[attr-defined]
-        for plain, run in scripts.runs(words, lambda char: ord(char) in face.charToGlyph):
-            if plain:
-                self._canvas.setFont(font, size)
-                self._canvas.drawString(x, y, run.text)
-                x += self._canvas.stringWidth(run.text, font, size)
-            elif run.font is None:
-                self._lacking.update(dict.fromkeys(char for char in run.text if char.isprintable()))
-            else:
-                path = self._canvas.beginPath()
-                scripts.draw(run, partial(_pen, path, x, y), size)
-                self._canvas.drawPath(path, stroke=0, fill=1)
-                x += scripts.width(run, size)
+        """Write words at a place, points; what no typeface has is said later on."""
+        self._lacking.update(dict.fromkeys(say(self._canvas, words, x, y, font, size)))
 
     def _lacking_said(self) -> str:
         """What of the page could be drawn in no typeface, in words; nothing where all could."""
@@ -152,22 +86,10 @@ class Pages:
         words: Sequence[Sequence[Box]] = (),
     ) -> None:
         """The lines of a ruling, the base line at `base_mm` from the top; `words` are what gets boxes, xh."""
-        c, kind = self._canvas, ruling_kind(ruling)
-        if kind.washed:
-            c.setFillColor(_BAND)
-            c.rect(x_mm * mm, self._y(base_mm), width_mm * mm, xh_mm * mm, stroke=0, fill=1)
-        for line in kind.lines:
-            c.setStrokeColor(_LINE if line.strong else _FAINT)
-            c.setLineWidth(0.9 if line.strong else 0.5)
-            c.setDash([3, 2] if line.dashed else [])
-            y = self._y(base_mm - line.height_xh * xh_mm)
-            c.line(x_mm * mm, y, (x_mm + width_mm) * mm, y)
-        c.setDash()
-        c.setStrokeColor(_FAINT)
-        c.setLineWidth(0.5)
-        for left, low, right, high in kind.drawn_boxes(words):
-            wide, tall = (right - left) * xh_mm, (high - low) * xh_mm
-            c.rect((x_mm + left * xh_mm) * mm, self._y(base_mm - low * xh_mm), wide * mm, tall * mm, fill=0)
+        kind = ruling_kind(ruling)
+        lines = Ruling(base_mm - xh_mm, base_mm)
+        self._scene.items(ruled(kind, lines, x_mm, x_mm + width_mm))
+        self._scene.items(boxed(kind, words, lines, x_mm))
 
     def ink(
         self,
@@ -177,36 +99,17 @@ class Pages:
         xh_mm: float,
         *,
         pale: bool = False,
-        weight_mm: float = 0.5,
+        weight_mm: float = _INK_MM,
     ) -> None:
         """Strokes in letter space, each shape (n, 2), with their origin at `x_mm` on the base line."""
-        c = self._canvas
-        self._thickness(weight_mm, pale)
-        for points in strokes:
-            path = c.beginPath()
-            places = np.column_stack(
-                [(x_mm + points[:, 0] * xh_mm) * mm, (HEIGHT_MM - base_mm + points[:, 1] * xh_mm) * mm]
-            )
-            path.moveTo(*places[0].tolist())
-            for x, y in places[1:].tolist() or places[:1].tolist():
-                path.lineTo(x, y)
-            c.drawPath(path)
+        tone = Tone.PALE if pale else Tone.INK
+        places = ((x_mm, base_mm) + points * (xh_mm, -xh_mm) for points in strokes)
+        self._scene.items(Way(tuple(map(tuple, one.tolist())), weight_mm, tone) for one in places)
 
     def model(self, letter: Letter, x_mm: float, base_mm: float, xh_mm: float, *, pale: bool = False) -> None:
         """A model letter with its origin at `x_mm`, by its own curves."""
-        self._thickness(0.09 * xh_mm, pale)
-        path = self._canvas.beginPath()
-        letter.draw(_LetterPen(path, x_mm * mm, self._y(base_mm), xh_mm * mm))
-        self._canvas.drawPath(path)
-
-    def boxes(self, x_mm: float, top_mm: float, count: int, size_mm: float) -> None:
-        """Empty square boxes side by side."""
-        c = self._canvas
-        c.setStrokeColor(_LINE)
-        c.setLineWidth(0.9)
-        for place in range(count):
-            x = (x_mm + place * size_mm) * mm
-            c.rect(x, self._y(top_mm + size_mm), size_mm * mm, size_mm * mm, stroke=1, fill=0)
+        lines = Ruling(base_mm - xh_mm, base_mm)
+        self._scene.items([written(letter, lines, x_mm, Tone.PALE if pale else Tone.INK)])
 
     def cross(self, x_mm: float, top_mm: float, width_mm: float, height_mm: float) -> None:
         """Two lines through what is not to be written so."""
@@ -216,13 +119,6 @@ class Pages:
         left, right = x_mm * mm, (x_mm + width_mm) * mm
         c.line(left, self._y(top_mm), right, self._y(top_mm + height_mm))
         c.line(left, self._y(top_mm + height_mm), right, self._y(top_mm))
-
-    def _thickness(self, weight_mm: float, pale: bool) -> None:
-        c = self._canvas
-        c.setStrokeColor(_PALE if pale else _INK)
-        c.setLineWidth(weight_mm * mm)
-        c.setLineCap(1)
-        c.setLineJoin(1)
 
     def letters(self, letters: Iterable[Letter], xh_mm: float) -> None:
         """Letters in a line, drawn from their strokes, on to the next line where they do not fit."""

@@ -6,7 +6,7 @@ Every text comes ready to be read (``services.report``); here it is only set.
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 
 from firstloop.core.curves import FloatArray
 from firstloop.core.letterforms.model import Letter
@@ -119,42 +119,3 @@ def _for_the_file(pages: Pages, report: Report) -> None:
         (16, 124, 34),
     )
     pages.footer(words["file-care"])
-
-
-@dataclass(frozen=True, eq=False)
-class PracticeStrip:
-    """A page to practise two letters at home; ``words`` are its titles, ready to be read."""
-
-    words: Mapping[str, str]
-    xh_mm: float
-    letters: Sequence[tuple[Letter, str]] = field(default=())
-    """Each with the words that go with its movement."""
-
-
-def practice_pdf(strip: PracticeStrip) -> bytes:
-    """One page A4: the model, a row to trace, and rows to write alone, at the class's own size."""
-    pages = Pages(strip.words["document"])
-    pages.text(strip.words["title"], size=18, bold=True)
-    pages.text(strip.words["day"], grey=True)
-    pages.rule()
-    width, xh = WIDTH_MM - 2 * MARGIN_MM, strip.xh_mm
-    for letter, words in strip.letters:
-        pages.text(words, size=11)
-        for row in range(3):
-            base = pages.y_mm + 2 * xh + 1
-            pages.lines(MARGIN_MM, base, width, xh)
-            _models(pages, letter, base, xh, row)
-            pages.y_mm = base + xh + 4
-        pages.y_mm += 4
-    pages.footer(strip.words["caution"])
-    return pages.done()
-
-
-def _models(pages: Pages, letter: Letter, base: float, xh: float, row: int) -> None:
-    """The first row shows and is traced, the second begins with one to trace, the third is empty."""
-    left, _, right, _ = letter.bounds
-    step = (right - left + 0.8) * xh
-    count = int((WIDTH_MM - 2 * MARGIN_MM) // step)
-    for k in range({0: count, 1: 1}.get(row, 0)):
-        x = MARGIN_MM + (k * step) + (0.4 - left) * xh
-        pages.model(letter, x, base, xh, pale=bool(k or row))

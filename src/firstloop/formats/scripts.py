@@ -19,6 +19,7 @@ from fontTools.pens.basePen import BasePen
 from fontTools.ttLib import TTFont
 
 FOLDER = Path(__file__).parent / "fonts"
+PLAIN, BOLD = "atkinson-hyperlegible-next-regular", "atkinson-hyperlegible-next-bold"  # as on the screens
 
 
 @dataclass(frozen=True)
@@ -32,16 +33,23 @@ class Run:
 @cache
 def _covered() -> dict[Path, frozenset[int]]:
     """The characters of every font."""
-    found = {}
-    for path in sorted(FOLDER.glob("*.woff2")):
-        with TTFont(path, lazy=True) as font:
-            found[path] = frozenset(font.getBestCmap())
-    return found
+    return {path: _characters(path) for path in sorted(FOLDER.glob("*.woff2"))}
 
 
 def font_for(char: str) -> Path | None:
     """The font that has a character."""
     return next((path for path, chars in _covered().items() if ord(char) in chars), None)
+
+
+def has(font: Path) -> Callable[[str], bool]:
+    """Tell whether a font has a character."""
+    return lambda char: ord(char) in _characters(font)
+
+
+@cache
+def _characters(path: Path) -> frozenset[int]:
+    with TTFont(path, lazy=True) as font:
+        return frozenset(font.getBestCmap())
 
 
 def runs(text: str, has: Callable[[str], bool]) -> list[tuple[bool, Run]]:

@@ -28,7 +28,7 @@ def _page(page: Page, script: str) -> dict[str, Any]:
 
 
 def _entry(entry: Entry, script: str) -> dict[str, Any]:
-    lines = entry.lines
+    lines = ("rise", "mid", "base", "drop")
     out: dict[str, Any] = {
         "id": entry.key,
         "row": entry.row,
@@ -37,12 +37,7 @@ def _entry(entry: Entry, script: str) -> dict[str, Any]:
         "script": script,
         "support": str(entry.support),
         "box_mm": _numbers(entry.box),
-        "ruling_mm": {
-            "rise": round(lines.rise, _DIGITS),
-            "mid": round(lines.mid, _DIGITS),
-            "base": round(lines.base, _DIGITS),
-            "drop": round(lines.drop, _DIGITS),
-        },
+        "ruling_mm": dict(zip(lines, _numbers(entry.lines.lines_mm), strict=True)),
         "printed_mm": [_spots(stroke) for stroke in entry.printed],
     }
     if entry.is_letter:

@@ -1,4 +1,4 @@
-"""SVG out: letters on their lines with stroke numbers, rings and chevrons, as a sheet for the wall."""
+"""SVG out: a letter or word on its lines with stroke numbers, rings and chevrons, still or writing itself."""
 
 from __future__ import annotations
 
@@ -15,9 +15,6 @@ from firstloop.core.motion import MODEL_TEMPO, Tempo, TimedStroke, timed
 from firstloop.core.ruling import USUAL_RULING, Box, RulingKind, ruling_kind
 
 UNITS = 100.0  # SVG units in one xh
-CELL_UNITS = (240.0, 420.0)
-_ROOM = 45.0  # clear paper on each side of the widest letter
-_TOP = 260.0  # from the top of a cell to its base line
 _INK, _LINE, _PALE, _BAND, _PAPER = "#1b2a44", "#5b78a6", "#9fb0cb", "#f5eee0", "#fcf9f2"
 
 
@@ -67,49 +64,6 @@ def _marks(guide: StrokeGuide, number: int) -> str:
         f'<g transform="translate({lx:.1f} {ly:.1f})">'
         f'<circle r="11" fill="{_PAPER}" stroke="{_INK}" stroke-width="1.6"/>'
         f'<text y="5" font-size="15" text-anchor="middle" fill="{_INK}">{number}</text></g>'
-    )
-
-
-def letter_cell(letter: Letter, kind: RulingKind, width: float = CELL_UNITS[0]) -> str:
-    """One letter on its lines with all its marks, base line at y = 0, in a cell of `width` units."""
-    pen = SvgPen(UNITS)
-    letter.draw(pen)
-    left, _, right, _ = letter.bounds
-    x = (width - (left + right) * UNITS) / 2
-    parts = [f'<g transform="translate({x:.1f} 0)" aria-label="{escape(letter.char)}">']
-    parts.append(_ruled(kind, -x, width, letter_boxes(letter)))
-    parts += [f'<path d="{d}" fill="none" stroke="{_INK}" stroke-width="11"/>' for d in pen.strokes]
-    marks = guides(letter)
-    for guide in marks:
-        parts += [_chevron(c) for c in guide.chevrons]
-    parts += [_marks(guide, i + 1) for i, guide in enumerate(marks)]
-    return "".join([*parts, "</g>"])
-
-
-def letter_sheet(letters: Sequence[Letter], columns: int = 9, ruling: str = USUAL_RULING) -> str:
-    """A whole sheet of letters, one SVG document.
-
-    Parameters
-    ----------
-    columns : int
-        Letters in a row.
-    ruling : str
-        Key of a ruling in :data:`firstloop.core.ruling.RULINGS`.
-    """
-    rows = -(-len(letters) // columns)
-    widest = max((one.bounds[2] - one.bounds[0] for one in letters), default=0.0)
-    w, h = max(CELL_UNITS[0], widest * UNITS + 2 * _ROOM), CELL_UNITS[1]
-    kind = ruling_kind(ruling)
-    cells = [
-        f'<g transform="translate({i % columns * w:g} {i // columns * h + _TOP:g})">'
-        f"{letter_cell(one, kind, w)}</g>"
-        for i, one in enumerate(letters)
-    ]
-    size = (columns * w, rows * h)
-    return (
-        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {size[0]:g} {size[1]:g}" '
-        f'font-family="sans-serif" stroke-linecap="round" stroke-linejoin="round">'
-        f'<rect width="100%" height="100%" fill="{_PAPER}"/>{"".join(cells)}</svg>\n'
     )
 
 

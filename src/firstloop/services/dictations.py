@@ -9,13 +9,14 @@ from datetime import date, datetime
 from sqlalchemy.orm import Session
 
 from firstloop.core.letterforms.style import HouseStyle
+from firstloop.core.sheets.wish import BoxedWord, SheetWish, SoundRow
 from firstloop.core.words.bank import BankWord
 from firstloop.core.words.dictation import BOX_MOST, DictationError, checked_tries, shown_units
 from firstloop.core.words.units import CUT, cut, read_cut, spell
-from firstloop.formats.dictation_pdf import DictationPage, dictation_pdf
 from firstloop.services import word_bank, written_words
 from firstloop.services.children import ChildView, child_view
 from firstloop.services.letters import LetterDrawing
+from firstloop.services.sheets import sheet_once
 from firstloop.services.word_lists import drawn_text
 from firstloop.services.written_words import WordView
 from firstloop.store import dictations as store
@@ -24,7 +25,6 @@ from firstloop.store.errors import ConflictError, NotFoundError
 from firstloop.store.school import school_time
 from firstloop.store.styles import house_style
 from firstloop.store.tables import Child, DictatedWord, Dictation
-from firstloop.text import all_of
 from firstloop.text.progress import day
 
 WORDS_MOST = 20
@@ -167,11 +167,15 @@ def page(session: Session, dictation_id: int) -> bytes:
     """
     dictation = store.get(session, dictation_id)
     school_class = get_class(session, dictation.class_id)
-    on = day(school_time(session).day(dictation.made_at), year=True)
-    words = all_of("dictation-page.", name=school_class.name, day=on)
-    sounds = [len(one["units"]) for one in dictation.words]
-    xh = min(school_class.xh_mm, _PAGE_XH_MOST_MM)
-    return dictation_pdf(DictationPage(words, sounds, xh, school_class.ruling))
+    words = tuple(BoxedWord(one["text"], len(one["units"])) for one in dictation.words)
+    wish = SheetWish(
+        (SoundRow(words),),
+        title=day(school_time(session).day(dictation.made_at), year=True),
+        ruling=school_class.ruling,
+        xh_mm=min(school_class.xh_mm, _PAGE_XH_MOST_MM),
+        measured=False,
+    )
+    return sheet_once(wish, house_style(school_class))
 
 
 def every(session: Session, class_id: int) -> list[DictationSummary]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from datetime import date
 
 import numpy as np
@@ -15,11 +16,13 @@ from firstloop.core.progress.habits import Course
 from firstloop.core.progress.mastery import State
 from firstloop.core.progress.review import most_due
 from firstloop.core.progress.trends import shares
+from firstloop.core.sheets.wish import HeadingRow, RowWish, SheetWish, WritingRow
 from firstloop.formats.class_csv import class_csv
-from firstloop.formats.report_pdf import LetterLine, PracticeStrip, Report, practice_pdf, report_pdf
+from firstloop.formats.report_pdf import LetterLine, Report, report_pdf
 from firstloop.services.child_story import InkDrawing, LetterStory, story
 from firstloop.services.class_map import class_map, signs
 from firstloop.services.evidence import day_of
+from firstloop.services.sheets import sheet_once
 from firstloop.services.today import due_now
 from firstloop.store import days as store
 from firstloop.store.classes import get_child, get_class
@@ -31,6 +34,8 @@ from firstloop.text.movement import spoken
 from firstloop.text.progress import day, named_change
 
 _STRIP_LETTERS = 2
+_PRACTICE_PATTERN = "model trace* / trace alone* / alone*"
+_PRACTICE_GAP_MM = 4.0
 _FIRST_LETTERS = ("l", "i")  # for a child who has written nothing yet
 _FOUR_WEEKS = 28
 _SMALLEST_XH_MM, _LARGEST_XH_MM = 4.0, 11.0
@@ -151,15 +156,8 @@ def practice_strip(session: Session, child_id: int, on: date) -> bytes:
     due = due_now(cells, signs(session, school_class, set(latest)).family, on)
     longest_ago = sorted(latest, key=lambda char: latest[char].day)
     chars = most_due(due, longest_ago or _FIRST_LETTERS, _STRIP_LETTERS)
-    models = [letter(char, style) for char in chars]
-    xh = _practice_xh(school_class)
-    words = all_of(
-        "practice.",
-        name=f"{child.first_name} {child.initial}",
-        first=child.first_name,
-        day=day(on, year=True),
-    )
-    return practice_pdf(PracticeStrip(words, xh, [(one, spoken(one)) for one in models]))
+    title = say("practice.title", first=child.first_name)
+    return _practice([letter(char, style) for char in chars], title, school_class, on)
 
 
 def letter_practice(session: Session, class_id: int, char: str, on: date) -> bytes:
@@ -171,9 +169,25 @@ def letter_practice(session: Session, class_id: int, char: str, on: date) -> byt
     """
     school_class = get_class(session, class_id)
     model = letter(char, house_style(school_class))
-    words = all_of("practice.", name=school_class.name, first=char, day=day(on, year=True))
-    words["title"] = say("practice.of-a-letter", letter=char)
-    return practice_pdf(PracticeStrip(words, _practice_xh(school_class), [(model, spoken(model))] * 2))
+    return _practice([model] * 2, say("practice.of-a-letter", letter=char), school_class, on)
+
+
+def _practice(models: Sequence[Letter], title: str, school_class: SchoolClass, on: date) -> bytes:
+    """For each letter its movement in words, a row to trace, one to go on with, and an empty one."""
+    rows: list[RowWish] = [HeadingRow(say("practice.day", day=day(on, year=True)))]
+    for model in models:
+        rows += [HeadingRow(spoken(model)), WritingRow((model.char,), _PRACTICE_PATTERN, 3)]
+    wish = SheetWish(
+        tuple(rows),
+        title=title,
+        ruling=school_class.ruling,
+        xh_mm=_practice_xh(school_class),
+        gap_mm=_PRACTICE_GAP_MM,
+        rings_to_tick=False,
+        name_line=False,
+        measured=False,
+    )
+    return sheet_once(wish, house_style(school_class))
 
 
 def _practice_xh(school_class: SchoolClass) -> float:

@@ -4,15 +4,17 @@ from __future__ import annotations
 
 import hashlib
 from collections.abc import Sequence
-from dataclasses import astuple, dataclass
+from dataclasses import dataclass
 
 import numpy as np
 
 from firstloop.core.letterforms.style import HouseStyle
+from firstloop.core.sheets.blocks import Printed
 from firstloop.core.sheets.compose import compose
 from firstloop.core.sheets.marks import new_code
 from firstloop.core.sheets.scene import Sheet
-from firstloop.core.sheets.wish import Content, RowWish, SheetError, SheetWish, read_pattern
+from firstloop.core.sheets.wish import SheetError, SheetWish, WritingRow
+from firstloop.formats.sheet_pdf import sheet_pdf
 from firstloop.text import say
 
 
@@ -38,28 +40,32 @@ def lay_out(wanted: Wanted, style: HouseStyle) -> Sheet:
     ------
     SheetError, RulingError
     """
-    pattern = read_pattern(wanted.pattern)
     long = [one for one in wanted.letters if len(one) != 1]
     if long:
         raise SheetError(f"“{long[0]}” is no letter; words are asked for as words")
     line = " ".join(wanted.line.split())
-    asked = (
-        (Content.LETTERS, wanted.letters),
-        (Content.WORDS, wanted.words),
-        (Content.WORDS, [line] if line else []),
-    )
-    rows = tuple(RowWish(content, tuple(texts), pattern, wanted.rows) for content, texts in asked if texts)
+    groups = (wanted.letters, wanted.words, [line] if line else [])
+    rows = tuple(WritingRow(tuple(texts), wanted.pattern, wanted.rows) for texts in groups if texts)
     if not rows:
         raise SheetError("a sheet needs letters, words or a line")
     wish = SheetWish(
-        rows,
-        page=wanted.page,
-        ruling=wanted.ruling,
-        xh_mm=wanted.xh_mm,
-        left_hand=wanted.left_hand,
-        name_label=say("sheet.name"),
-        care=say("sheet.care"),
-        bar_label=say("sheet.bar"),
+        rows, page=wanted.page, ruling=wanted.ruling, xh_mm=wanted.xh_mm, left_hand=wanted.left_hand
     )
-    seed = hashlib.sha256(repr((astuple(wanted), style)).encode()).digest()
-    return compose(wish, style, new_code(np.random.default_rng(list(seed))))
+    seed = hashlib.sha256(repr((wish, style)).encode()).digest()
+    return compose(wish, style, new_code(np.random.default_rng(list(seed))), printed=printed_words())
+
+
+def printed_words(child: str = "", long_date: str = "") -> Printed:
+    """What stands on a page in type."""
+    return Printed(say("sheet.name"), child, say("sheet.care"), say("sheet.bar"), long_date)
+
+
+def sheet_once(wish: SheetWish, style: HouseStyle, printed: Printed | None = None) -> bytes:
+    """The PDF of a sheet that is not kept and not read back.
+
+    Raises
+    ------
+    SheetError
+    """
+    made = compose(wish, style, "", printed=printed or printed_words())
+    return sheet_pdf(made.pages, "First Loop", wish.printing)

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import re
+from collections.abc import Sequence
+
 import numpy as np
 
 from firstloop.core.sheets.scene import Area, Code, Mark, Spot
@@ -38,19 +41,18 @@ def marks(size_mm: tuple[float, float]) -> tuple[Mark, ...]:
 def black_modules(mark: Mark) -> list[Area]:
     """The black squares of a mark, those side by side as one."""
     (left, top), (right, _), *_ = mark.corners
-    step = (right - left) / MODULES
-    inside = _BITS[mark.number]
-    rows = ["0" * MODULES, *(f"0{bits}0" for bits in inside), "0" * MODULES]
-    out = []
+    border = "0" * MODULES
+    return merged((border, *(f"0{bits}0" for bits in _BITS[mark.number]), border), left, top, right - left)
+
+
+def merged(rows: Sequence[str], left: float, top: float, size: float) -> list[Area]:
+    """The black squares (``0``) of a square pattern, those side by side as one."""
+    step = size / len(rows)
+    out: list[Area] = []
     for y, row in enumerate(rows):
-        x = 0
-        while x < MODULES:
-            end = x
-            while end < MODULES and row[end] == "0":
-                end += 1
-            if end > x:
-                out.append((left + x * step, top + y * step, left + end * step, top + (y + 1) * step))
-            x = max(end, x + 1)
+        for run in re.finditer("0+", row):
+            right = left + run.end() * step
+            out.append((left + run.start() * step, top + y * step, right, top + (y + 1) * step))
     return out
 
 

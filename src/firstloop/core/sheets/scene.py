@@ -6,9 +6,12 @@ codes) stands beside the items it was made with.
 
 from __future__ import annotations
 
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from enum import StrEnum
 
+from firstloop.core.letterforms.model import Letter
+from firstloop.core.ruling import Ruling
 from firstloop.core.supports import Support
 
 Spot = tuple[float, float]
@@ -46,15 +49,28 @@ class Box:
     tone: Tone
     filled: bool = False
     width_mm: float = 0.2
+    dash_mm: tuple[float, float] | None = None
 
 
 @dataclass(frozen=True)
 class Way:
-    """What a pen would write: a stroke through points."""
+    """A run of points: ink, or an arrow's shaft."""
 
     points: tuple[Spot, ...]
     width_mm: float
     tone: Tone
+
+
+@dataclass(frozen=True, eq=False)
+class Written:
+    """A letter, word or part of one as a pen writes it, its origin at a place on the base line."""
+
+    letter: Letter
+    origin: Spot
+    xh_mm: float
+    width_mm: float
+    tone: Tone
+    dotted: bool = False
 
 
 @dataclass(frozen=True)
@@ -71,15 +87,16 @@ class Words:
 
 @dataclass(frozen=True)
 class Ring:
-    """An open circle: where a stroke starts, or to be ticked."""
+    """An open circle: to be ticked, or where a stroke starts, then with paper inside."""
 
     centre: Spot
     radius_mm: float
     width_mm: float
     tone: Tone
+    on_paper: bool = False
 
 
-Item = Rule | Box | Way | Words | Ring
+Item = Rule | Box | Way | Written | Words | Ring
 
 
 @dataclass(frozen=True)
@@ -96,16 +113,6 @@ class Code:
 
     text: str
     corners: tuple[Spot, Spot, Spot, Spot]
-
-
-@dataclass(frozen=True)
-class Lines:
-    """Where the four lines of a cell stand, page y."""
-
-    rise: float
-    mid: float
-    base: float
-    drop: float
 
 
 @dataclass(frozen=True)
@@ -132,7 +139,7 @@ class Entry:
     expected: str
     support: Support
     box: Area
-    lines: Lines
+    lines: Ruling
     best: tuple[float, float, float] | None = None
     printed: tuple[tuple[Spot, ...], ...] = ()
 
@@ -144,7 +151,13 @@ class Entry:
 
 @dataclass(frozen=True)
 class Page:
-    """One page."""
+    """One page.
+
+    Parameters
+    ----------
+    rows : tuple of (number, top, bottom)
+        Where each row of the wish stands on it, by its place among the rows, mm.
+    """
 
     number: int
     size_mm: tuple[float, float]
@@ -152,12 +165,23 @@ class Page:
     entries: tuple[Entry, ...] = ()
     marks: tuple[Mark, ...] = ()
     codes: tuple[Code, ...] = ()
+    rows: tuple[tuple[int, float, float], ...] = ()
 
 
 @dataclass(frozen=True)
 class Sheet:
-    """Pages that belong together, known by a code of six characters."""
+    """Pages that belong together, known by a code of six characters.
+
+    Parameters
+    ----------
+    fit : sequence of mapping
+        For each row of the wish, how many of each of its texts stand on a line.
+    room_mm : float
+        What is left on the last page.
+    """
 
     code: str
     script: str
-    pages: tuple[Page, ...] = field(default=())
+    pages: tuple[Page, ...]
+    fit: Sequence[Mapping[str, int]] = field(default=())
+    room_mm: float = 0.0

@@ -37,13 +37,7 @@ REPORT: dict[str, Entry] = {
     "report.file-care": "Kept under the school's own data-protection and safeguarding rules.",
     "report.change": "{name}, {day}: {words}.",
     "report.share": "{share} of {letters}",
-    "practice.document": "{name}: practice, {day}",
     "practice.title": "For {first} to practise",
     "practice.of-a-letter": "{letter} to practise",
     "practice.day": "{day}. A few minutes are enough; stop while it goes well.",
-    "practice.caution": _CAUTION,
-    "dictation-page.document": "{name}: dictation, {day}",
-    "dictation-page.title": "{day}",
-    "dictation-page.name": "Name",
-    "dictation-page.caution": _CAUTION,
 }
