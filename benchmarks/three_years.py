@@ -25,7 +25,8 @@ from firstloop.formats.check_json import group_document, letter_document
 from firstloop.services.evidence import work_out_all
 from firstloop.services.ink import from_stroke
 from firstloop.store import classes
-from firstloop.store.tables import Attempt, Result, Row, WrittenWord, line_columns
+from firstloop.store.base import line_columns
+from firstloop.store.tables import Attempt, Result, Row, WrittenWord
 
 CHILDREN, LETTERS_A_ROW = 30, 6
 BEGIN = datetime(2023, 9, 4, 9, 0, tzinfo=UTC)

@@ -46,8 +46,9 @@ from firstloop.formats.check_json import letter_document
 from firstloop.services import children, classes, evidence, records, watching
 from firstloop.services.ink import from_stroke, to_group
 from firstloop.services.rows import TOP_XH
+from firstloop.store.base import line_columns
 from firstloop.store.records import row_from
-from firstloop.store.tables import WrittenWord, line_columns
+from firstloop.store.tables import WrittenWord
 
 WORKERS = 2
 _ROWS_AT_ONCE = 24

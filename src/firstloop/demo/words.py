@@ -25,7 +25,7 @@ from firstloop.formats.word_bank import shipped_bank
 from firstloop.services.ink import from_stroke
 from firstloop.services.rows import TOP_XH
 from firstloop.services.written_words import LEFT_XH
-from firstloop.store.tables import line_columns
+from firstloop.store.base import line_columns
 
 _FROM_WEEK = 4
 _AFTER = timedelta(minutes=16)

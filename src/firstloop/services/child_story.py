@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence, Set
+from collections.abc import Iterable, Mapping, Sequence, Set
 from dataclasses import dataclass
 from datetime import date, timedelta
 
@@ -13,7 +13,7 @@ from firstloop.core.progress.evidence import Aspect, Day, credits_of
 from firstloop.core.progress.habits import Course, HabitOf, habits_of
 from firstloop.core.progress.mastery import State, standing
 from firstloop.core.progress.slips import needs, seen_lately
-from firstloop.core.progress.steps import Kind, next_steps
+from firstloop.core.progress.steps import Kind, NextStep, next_steps
 from firstloop.core.progress.trends import (
     MEASURES,
     TURN_WORTH,
@@ -197,7 +197,6 @@ def story(session: Session, child_id: int, on: date) -> Story:
         session, by_letter, history, here, on, {char: last for (_, char), last in in_words.items()}
     )
     habits = habits_of({char: history[char] for char in sorted(history)})
-    gone = {one.code for one in habits if one.habit.course is Course.GONE}
     return Story(
         child=child_view(child),
         class_name=child.school_class.name,
@@ -206,7 +205,10 @@ def story(session: Session, child_id: int, on: date) -> Story:
         letters=letters,
         headings=[_heading(aspect, every, begin) for aspect in Aspect],
         measures=_measures(session, child_id, kept, on),
-        next_steps=_steps(child, by_letter, letters, gone, here, on),
+        next_steps=[
+            NextStepView(one.kind, one.letters, progress.step(one), home.step(one))
+            for one in child_steps(child, by_letter, habits_got_over(habits), here, on)
+        ],
         habits=[_habit(one) for one in habits],
         watch_for=[progress.watch_for(one) for one in seen_lately(day_slips(kept), on.toordinal())][
             :_WATCH_MOST
@@ -322,28 +324,26 @@ def _measure(measure: Measure, every: Sequence[tuple[int, str, Mapping[str, floa
     )
 
 
-def _steps(
-    child: Child,
-    by_letter: Mapping[str, Sequence[DayRow]],
-    letters: Sequence[LetterStory],
-    gone: Set[str],
-    here: Signs,
-    on: date,
-) -> list[NextStepView]:
+def child_steps(
+    child: Child, by_letter: Mapping[str, Sequence[DayRow]], gone: Set[str], here: Signs, on: date
+) -> list[NextStep]:
     """What to do next, from the last weeks in which each letter was written; `gone` are slips got over."""
     month = timedelta(days=MONTH_DAYS)
     lately = [one for mine in by_letter.values() for one in mine if one.day > mine[-1].day - month]
     needed = [one for one in needs(day_slips(lately), here.family, over_family=False) if one.code not in gone]
+    latest = {char: mine[-1] for char, mine in by_letter.items()}
     cells = [
         Cell(child.id, one.letter, one.day, one.state_all, one.due, one.strength_days)
-        for one in (mine[-1] for mine in by_letter.values())
+        for one in latest.values()
     ]
     due = recall(house_style(child.school_class), due_now(cells, here.family, on))
-    slipping = [one.letter for one in letters if one.state is State.SLIPPING]
-    return [
-        NextStepView(one.kind, one.letters, progress.step(one), home.step(one))
-        for one in next_steps(needed, slipping, due)
-    ]
+    slipping = [char for char in here.family if char in latest and latest[char].state_all == State.SLIPPING]
+    return next_steps(needed, slipping, due)
+
+
+def habits_got_over(habits: Iterable[HabitOf]) -> frozenset[str]:
+    """Codes of slips that a child does not make any more."""
+    return frozenset(one.code for one in habits if one.habit.course is Course.GONE)
 
 
 def _habit(one: HabitOf) -> HabitView:

@@ -20,7 +20,8 @@ from firstloop.services.plan_view import ToTell, document_of, has_plan, title_of
 from firstloop.store import days as day_store
 from firstloop.store import plans as store
 from firstloop.store.classes import get_class
-from firstloop.store.tables import HeldLesson, LetterDay
+from firstloop.store.tables import LetterDay
+from firstloop.store.teaching_tables import HeldLesson
 from firstloop.text import plan as words
 from firstloop.text import say
 from firstloop.text.findings import slip_name

@@ -33,7 +33,7 @@ from firstloop.store import plans as store
 from firstloop.store.classes import get_class
 from firstloop.store.errors import NotFoundError
 from firstloop.store.styles import style_of_class
-from firstloop.store.tables import HeldLesson
+from firstloop.store.teaching_tables import HeldLesson
 from firstloop.text import plan as words
 from firstloop.text import say
 from firstloop.text.progress import listed

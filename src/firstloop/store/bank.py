@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 
 from firstloop.core.words.bank import BankWord, Change
 from firstloop.store.errors import ConflictError
-from firstloop.store.tables import BankEdit
+from firstloop.store.teaching_tables import BankEdit
 
 _AT_ONCE = 2000
 

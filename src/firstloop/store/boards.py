@@ -8,7 +8,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from firstloop.store.errors import ConflictError
-from firstloop.store.tables import Board, OwnWords
+from firstloop.store.teaching_tables import Board, OwnWords
 
 STEPS_KEPT = 60
 

@@ -7,7 +7,7 @@ from typing import Any
 
 from sqlalchemy.orm import Session
 
-from firstloop.store.tables import KeptGroups
+from firstloop.store.teaching_tables import KeptGroups
 
 
 def kept(session: Session, class_id: int) -> list[dict[str, Any]] | None:

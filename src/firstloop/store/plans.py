@@ -11,7 +11,8 @@ from sqlalchemy.orm import Session
 
 from firstloop.store.errors import ConflictError, NotFoundError
 from firstloop.store.tables import Child as ChildRow
-from firstloop.store.tables import HeldLesson, LetterDay, PlanStep, Row, WrittenWord
+from firstloop.store.tables import LetterDay, Row, WrittenWord
+from firstloop.store.teaching_tables import HeldLesson, PlanStep
 
 STEPS_KEPT = 60
 

@@ -9,9 +9,9 @@ from typing import Any
 from sqlalchemy import select
 from sqlalchemy.orm import Session, selectinload
 
+from firstloop.store.base import LINES
 from firstloop.store.errors import ConflictError
 from firstloop.store.tables import (
-    LINES,
     Attempt,
     Child,
     DictatedWord,

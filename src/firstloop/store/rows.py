@@ -15,9 +15,10 @@ from sqlalchemy.orm.attributes import set_committed_value
 from sqlalchemy.sql.base import ExecutableOption
 
 from firstloop.core.ruling import Ruling
+from firstloop.store.base import Base, line_columns
 from firstloop.store.errors import ConflictError, NotFoundError
 from firstloop.store.school import school_time
-from firstloop.store.tables import Attempt, Base, Change, Child, Mark, Result, Row, line_columns
+from firstloop.store.tables import Attempt, Change, Child, Mark, Result, Row
 
 _PACE_ROWS = 120
 _SPEED_ROWS, _SPEEDS_LEAST = 6, 8

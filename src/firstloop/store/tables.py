@@ -2,84 +2,24 @@
 
 from __future__ import annotations
 
-from datetime import UTC, date, datetime
+from datetime import date, datetime
 from typing import Any
 
 from sqlalchemy import (
     JSON,
     Date,
-    DateTime,
-    Dialect,
     ForeignKey,
     Index,
     LargeBinary,
-    MetaData,
     String,
     Text,
-    TypeDecorator,
     UniqueConstraint,
     false,
     text,
 )
-from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
+from sqlalchemy.orm import Mapped, mapped_column, relationship
 
-from firstloop.core.ruling import Ruling
-
-NAMING = {
-    "ix": "ix_%(column_0_label)s",
-    "uq": "uq_%(table_name)s_%(column_0_name)s",
-    "ck": "ck_%(table_name)s_%(constraint_name)s",
-    "fk": "fk_%(table_name)s_%(column_0_name)s_%(referred_table_name)s",
-    "pk": "pk_%(table_name)s",
-}
-
-
-class UtcDateTime(TypeDecorator[datetime]):
-    """Times kept in UTC, given back with their zone."""
-
-    impl = DateTime
-    cache_ok = True
-
-    def process_bind_param(self, value: datetime | None, dialect: Dialect) -> datetime | None:
-        """To the database."""
-        return None if value is None else value.astimezone(UTC).replace(tzinfo=None)
-
-    def process_result_value(self, value: datetime | None, dialect: Dialect) -> datetime | None:
-        """From the database."""
-        return None if value is None else value.replace(tzinfo=UTC)
-
-
-class Base(DeclarativeBase):
-    """Root of all tables."""
-
-    metadata = MetaData(naming_convention=NAMING)
-
-
-class OnLines:
-    """What was written between ruled lines: their kind, and where they stood, page millimetres."""
-
-    ruling: Mapped[str] = mapped_column(String(30))
-    rise_mm: Mapped[float]
-    mid_mm: Mapped[float]
-    base_mm: Mapped[float]
-    drop_mm: Mapped[float]
-
-    @property
-    def lines(self) -> Ruling:
-        """The lines as the core knows them."""
-        return Ruling(self.mid_mm, self.base_mm, self.rise_mm, self.drop_mm)
-
-
-LINES = ("ruling", "rise_mm", "mid_mm", "base_mm", "drop_mm")
-
-
-def line_columns(kind: str, ruling: Ruling) -> dict[str, Any]:
-    """The columns of :class:`OnLines`."""
-    return dict(zip(LINES, (kind, *ruling.lines_mm), strict=True))
-
-
-NUMBERED = {"sqlite_autoincrement": True}
-"""Of tables whose numbers are known elsewhere (in a browser): none is given a second time."""
+from firstloop.store.base import NUMBERED, Base, OnLines, UtcDateTime
 
 
 class School(Base):
@@ -138,30 +78,6 @@ class SchoolClass(Base):
     children: Mapped[list[Child]] = relationship(
         back_populates="school_class", order_by="Child.first_name", cascade="all, delete-orphan"
     )
-
-
-class Board(Base):
-    """A step in arranging the families of one scheme and alphabet; the latest is the one that holds."""
-
-    __tablename__ = "board"
-
-    id: Mapped[int] = mapped_column(primary_key=True)
-    class_id: Mapped[int] = mapped_column(ForeignKey("school_class.id", ondelete="CASCADE"), index=True)
-    scheme: Mapped[str] = mapped_column(String(30))
-    alphabet: Mapped[str] = mapped_column(String(20))
-    document: Mapped[dict[str, Any]] = mapped_column(JSON)
-
-
-class OwnWords(Base):
-    """The class's own words for a letter, one phrase a line, in place of the generated ones."""
-
-    __tablename__ = "own_words"
-    __table_args__ = (UniqueConstraint("class_id", "letter"),)
-
-    id: Mapped[int] = mapped_column(primary_key=True)
-    class_id: Mapped[int] = mapped_column(ForeignKey("school_class.id", ondelete="CASCADE"), index=True)
-    letter: Mapped[str] = mapped_column(String(4))
-    phrases: Mapped[list[str]] = mapped_column(JSON)
 
 
 class Child(Base):
@@ -419,16 +335,6 @@ class Note(Base):
     child: Mapped[Child] = relationship(back_populates="notes")
 
 
-class KeptGroups(Base):
-    """The groups of a class as the teacher changed them; they stay until she asks for fresh ones."""
-
-    __tablename__ = "kept_groups"
-
-    class_id: Mapped[int] = mapped_column(ForeignKey("school_class.id", ondelete="CASCADE"), primary_key=True)
-    made_at: Mapped[datetime] = mapped_column(UtcDateTime)
-    document: Mapped[list[dict[str, Any]]] = mapped_column(JSON)
-
-
 class Change(Base):
     """A step somebody took on a row, so that it can be undone: the fields before and after."""
 
@@ -441,24 +347,6 @@ class Change(Base):
     after: Mapped[list[dict[str, Any]]] = mapped_column(JSON)
 
     row: Mapped[Row] = relationship(back_populates="changes")
-
-
-class BankEdit(Base):
-    """What was done to a word of the bank; of all edits of a word the latest holds.
-
-    Without ``units`` the word is hidden. Edits made in one step, such as a list brought in, share their
-    ``step``, and are undone together.
-    """
-
-    __tablename__ = "bank_edit"
-    __table_args__ = (Index("ix_bank_edit_step", "step"), NUMBERED)
-
-    id: Mapped[int] = mapped_column(primary_key=True)
-    step: Mapped[int]
-    text: Mapped[str] = mapped_column(String(20), index=True)
-    units: Mapped[list[str] | None] = mapped_column(JSON(none_as_null=True))
-    by_heart: Mapped[bool] = mapped_column(default=False)
-    made_at: Mapped[datetime] = mapped_column(UtcDateTime)
 
 
 class Dictation(Base):
@@ -502,39 +390,3 @@ class DictatedWord(Base):
 
     child: Mapped[Child] = relationship(back_populates="dictated")
     word: Mapped[WrittenWord | None] = relationship(back_populates="dictated")
-
-
-class PlanStep(Base):
-    """A step in planning a class's term; the latest is the plan that holds.
-
-    ``said`` is what moved by it, as messages of the catalogue; ``number`` grows by one with every change,
-    also when a step is taken back.
-    """
-
-    __tablename__ = "plan_step"
-    __table_args__ = NUMBERED
-
-    id: Mapped[int] = mapped_column(primary_key=True)
-    class_id: Mapped[int] = mapped_column(ForeignKey("school_class.id", ondelete="CASCADE"), index=True)
-    number: Mapped[int]
-    made_at: Mapped[datetime] = mapped_column(UtcDateTime)
-    said: Mapped[list[str]] = mapped_column(JSON, default=list)
-    document: Mapped[dict[str, Any]] = mapped_column(JSON)
-
-
-class HeldLesson(Base):
-    """A lesson that was run: what was done of it when. No change of a plan touches it.
-
-    ``parts`` are the parts gone through, each with its key, when it was begun, and whether it was skipped.
-    """
-
-    __tablename__ = "held_lesson"
-    __table_args__ = (UniqueConstraint("class_id", "lesson"), NUMBERED)
-
-    id: Mapped[int] = mapped_column(primary_key=True)
-    class_id: Mapped[int] = mapped_column(ForeignKey("school_class.id", ondelete="CASCADE"))
-    lesson: Mapped[int]
-    day: Mapped[date] = mapped_column(Date, index=True)
-    started_at: Mapped[datetime] = mapped_column(UtcDateTime)
-    finished_at: Mapped[datetime | None] = mapped_column(UtcDateTime)
-    parts: Mapped[list[dict[str, Any]]] = mapped_column(JSON, default=list)

@@ -11,9 +11,10 @@ from sqlalchemy import ColumnElement, func, select, update
 from sqlalchemy.orm import Session, joinedload, selectinload
 
 from firstloop.core.ruling import Ruling
+from firstloop.store.base import line_columns
 from firstloop.store.errors import ConflictError, NotFoundError
 from firstloop.store.school import school_time
-from firstloop.store.tables import Child, WrittenWord, line_columns
+from firstloop.store.tables import Child, WrittenWord
 
 _SAID = ("checker", "level", "document", "measures", "error")
 

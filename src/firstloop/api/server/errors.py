@@ -25,6 +25,7 @@ from firstloop.core.patter import WordsError
 from firstloop.core.planning.changes import ChangeError
 from firstloop.core.planning.term import TermError
 from firstloop.core.ruling import RulingError
+from firstloop.core.sheets.wish import SheetError
 from firstloop.core.words.dictation import DictationError
 from firstloop.core.words.units import UnitError
 from firstloop.formats.calendar_file import CalendarError
@@ -60,6 +61,7 @@ STATUS: dict[type[Exception], int] = {
     ConflictError: 409,
     InkError: 400,
     RulingError: 400,
+    SheetError: 400,
     StyleError: 400,
     BoardError: 400,
     WordsError: 400,
@@ -106,6 +108,10 @@ async def _answer(_: Request, problem: Exception) -> JSONResponse:
 async def _invalid(_: Request, problem: Exception) -> JSONResponse:
     """Say what was not accepted without sending it back: it may not even be JSON (NaN)."""
     assert isinstance(problem, RequestValidationError)
+    for one in problem.errors():
+        why: Any = one.get("ctx", {}).get("error")
+        if isinstance(why, Exception) and type(why) in STATUS:  # what the core refuses, it says in words
+            return await _answer(_, why)
     detail = [
         {"type": one["type"], "loc": one["loc"], "msg": one["msg"]} for one in problem.errors()[:_SAID_MOST]
     ]

@@ -12,7 +12,7 @@ from firstloop.core.letterforms.spacing import letter_boxes
 from firstloop.core.letterforms.style import HouseStyle
 from firstloop.core.ruling import Ruling, ruling_kind
 from firstloop.core.sheets import draw
-from firstloop.core.sheets.fit import how_many, origin_mm, slot_mm, text_model
+from firstloop.core.sheets.fit import folded, how_many, origin_mm, slot_mm, text_model
 from firstloop.core.sheets.lines import Line, Place, lines_of
 from firstloop.core.sheets.scene import Area, Box, Entry, Item, Ring, Rule, Tone, Words
 from firstloop.core.sheets.wish import (
@@ -119,7 +119,7 @@ def blocks_of(row: RowWish, wish: SheetWish, style: HouseStyle, printed: Printed
         case WritingRow():
             return (_Ruled(wish, line, printed, row.cut) for line in lines_of(row, wish, style))
         case DateRow():
-            return blocks_of(dated(row, printed), wish, style, printed)
+            return blocks_of(_dated(row, wish, style, printed), wish, style, printed)
         case SoundRow():
             return _sound_lines(row, wish, style)
         case GapRow():
@@ -132,11 +132,12 @@ def blocks_of(row: RowWish, wish: SheetWish, style: HouseStyle, printed: Printed
             return iter([one])
 
 
-def dated(row: DateRow, printed: Printed) -> WritingRow:
-    """The long date as a line to write."""
+def _dated(row: DateRow, wish: SheetWish, style: HouseStyle, printed: Printed) -> WritingRow:
+    """The long date, on two lines where one does not hold it."""
     if not printed.long_date:
         raise SheetError("the long date wants a day")
-    return WritingRow((printed.long_date,), row.pattern, row.rows)
+    lines = folded(printed.long_date, style, wish.xh_mm, wish.line_mm)
+    return WritingRow(tuple(lines), row.pattern, row.rows)
 
 
 @dataclass(frozen=True)

@@ -54,3 +54,15 @@ def how_many(model: Letter, xh_mm: float, line_mm: float) -> int:
     if not count:
         raise TooWideError(model.char, slot_mm(model, 1.0), xh_mm, line_mm)
     return count
+
+
+def folded(text: str, style: HouseStyle, xh_mm: float, line_mm: float) -> list[str]:
+    """A text on lines that each stand on a line of paper; a word too long for one stays by itself."""
+    lines: list[str] = []
+    for one in text.split():
+        longer = f"{lines[-1]} {one}" if lines else one
+        if lines and slot_mm(text_model(longer, style), xh_mm) <= line_mm:
+            lines[-1] = longer
+        else:
+            lines.append(one)
+    return lines

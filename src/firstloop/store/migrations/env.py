@@ -2,7 +2,8 @@
 
 from alembic import context
 
-from firstloop.store.tables import Base
+from firstloop.store import tables, teaching_tables  # noqa: F401 - their tables belong to the metadata
+from firstloop.store.base import Base
 
 
 def run() -> None:
