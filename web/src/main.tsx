@@ -28,6 +28,7 @@ import { LessonScreen } from "@/screens/plan/LessonScreen";
 import { PlanScreen } from "@/screens/plan/PlanScreen";
 import { RunLesson } from "@/screens/plan/RunLesson";
 import { RecordsScreen } from "@/screens/records/RecordsScreen";
+import { SheetsScreen } from "@/screens/sheets/SheetsScreen";
 import { DifferencesScreen } from "@/screens/style/DifferencesScreen";
 import { StyleScreen } from "@/screens/style/StyleScreen";
 import { TodayScreen } from "@/screens/today/TodayScreen";
@@ -97,6 +98,7 @@ createRoot(document.getElementById("root") as HTMLElement).render(
               <Route path="/words/:part?" element={<WordsOfClass />} />
               <Route path="/dictation/:dictationId" element={<DictationScreen />} />
               <Route path="/write" element={<ChooseRow />} />
+              <Route path="/sheets/:part?" element={<SheetsScreen />} />
               <Route path="/check" element={<CheckList />} />
               <Route path="/check/watch" element={<WatchScreen />} />
               <Route path="/check/words" element={<Navigate to="/check?at=words" replace />} />

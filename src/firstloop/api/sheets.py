@@ -49,6 +49,13 @@ class WishIn(WithWish):
     child: str = Field(default="", max_length=40)
 
 
+class PictureIn(WithWish):
+    """A page of a sheet, counted from 1."""
+
+    wish: SheetWish
+    page: int = Field(default=1, ge=1, le=60)
+
+
 class NamedWishIn(WithWish):
     """A sheet to be kept under a name."""
 
@@ -162,6 +169,17 @@ def make_sheet_for(session: Db, on: Today, class_id: RecordId, given: WantedIn) 
 def preview_sheet(session: Db, on: Today, class_id: RecordId, given: WishIn) -> SheetPreview:
     """How a sheet looks in the style of a class, its rows in words, and what fits."""
     return class_sheets.preview(session, class_id, given.wish, on, given.child)
+
+
+@router.post(
+    "/classes/{class_id}/sheets/picture",
+    response_class=Response,
+    responses={200: PNG, **NOT_FOUND, **BAD_FILE},
+)
+def picture_of_sheet(session: Db, on: Today, class_id: RecordId, given: PictureIn) -> Response:
+    """A page of a sheet as a picture."""
+    picture = class_sheets.picture(session, class_id, given.wish, given.page, on)
+    return Response(picture, media_type="image/png")
 
 
 @router.post("/classes/{class_id}/sheets/each", responses={**NOT_FOUND, **BAD_FILE})

@@ -12,6 +12,7 @@ from firstloop.core.letterforms.style import HouseStyle
 from firstloop.core.planning.offer import sentence_for, words_for
 from firstloop.core.sheets.compose import compose
 from firstloop.core.sheets.readymade import (
+    SHORT_PATTERN,
     Material,
     Ready,
     letter_rows,
@@ -29,6 +30,7 @@ from firstloop.core.sheets.wish import (
     WritingRow,
 )
 from firstloop.core.words.units import cut
+from firstloop.formats.sheet_pdf import page_png
 from firstloop.formats.sheet_svg import page_svg
 from firstloop.formats.word_bank import shipped_sentences
 from firstloop.services.class_map import signs
@@ -48,6 +50,7 @@ from firstloop.text.sheets import RowSaid
 
 _MONDAY_TO_FRIDAY = 5
 _DICTATED = 6
+_SHOWN_TWICE = 2  # so many letters have two rows each, and words; more of them one each
 _PREVIEW = "PREVUE"  # a code that no printed sheet has: what is only looked at is not read back
 
 
@@ -82,7 +85,8 @@ class SheetPreview:
     """How a sheet looks: its pages as SVG, its rows in words, and where they stand."""
 
     pages: list[str]
-    size_mm: tuple[float, float]
+    width_mm: float
+    height_mm: float
     rows: list[RowSaid]
     places: list[RowPlace]
     room: str
@@ -172,11 +176,14 @@ def sheet_for(session: Session, class_id: int, wanted: WantedFor, on: date) -> N
     rows: list[RowWish] = []
     if wanted.recall:
         rows.append(recall_row(wanted.recall))
-    if wanted.letters:
+    if len(wanted.letters) > _SHOWN_TWICE:
+        rows.append(WritingRow(tuple(wanted.letters), SHORT_PATTERN))
+    elif wanted.letters:
         here = ground(session, Asked(class_id, on))
-        rows += letter_rows(wanted.letters, _words(here, here.newest, wanted.letters, ""))
+        offered = [] if wanted.words else _words(here, here.newest, wanted.letters, "")
+        rows += letter_rows(wanted.letters, offered)
     if wanted.words:
-        rows.append(WritingRow(tuple(wanted.words), "model trace alone*"))
+        rows.append(WritingRow(tuple(wanted.words), SHORT_PATTERN))
     if wanted.line:
         rows += sentence_rows(wanted.line, base, style)
     if wanted.dictation_id is not None:
@@ -203,19 +210,35 @@ def preview(session: Session, class_id: int, wish: SheetWish, on: date, child: s
     ------
     NotFoundError, SheetError
     """
-    style = style_of_class(session, class_id)
-    made = compose(wish, style, _PREVIEW, printed=printed_words(child, plan_words.weekday(on.toordinal())))
+    made = _made(session, class_id, wish, on, child)
     pages = len(made.pages)
     return SheetPreview(
         pages=[
             page_svg(one, say("sheet.page", page=one.number, pages=pages), wish.printing)
             for one in made.pages
         ],
-        size_mm=wish.size_mm,
+        width_mm=wish.size_mm[0],
+        height_mm=wish.size_mm[1],
         rows=[sheet_words.row(row, fit) for row, fit in zip(wish.rows, made.fit, strict=True)],
         places=_places(made),
         room=say("sheet.room", room=round(made.room_mm)),
     )
+
+
+def picture(session: Session, class_id: int, wish: SheetWish, page: int, on: date) -> bytes:
+    """A page of a sheet as PNG; the last one where it has fewer.
+
+    Raises
+    ------
+    NotFoundError, SheetError
+    """
+    pages = _made(session, class_id, wish, on, "").pages
+    return page_png(pages[min(page, len(pages)) - 1], wish.printing)
+
+
+def _made(session: Session, class_id: int, wish: SheetWish, on: date, child: str) -> Sheet:
+    printed = printed_words(child, plan_words.weekday(on.toordinal()))
+    return compose(wish, style_of_class(session, class_id), _PREVIEW, printed=printed)
 
 
 def _places(made: Sheet) -> list[RowPlace]:

@@ -92,6 +92,11 @@ export const keys = {
   planDefaults: (classId: number) => ["plan-defaults", classId],
   lesson: (classId: number, key: number) => ["lesson", classId, key],
   lessonToday: (classId: number) => ["lesson-today", classId],
+  readySheets: (classId: number) => ["ready-sheets", classId],
+  keptSheets: (classId: number) => ["kept-sheets", classId],
+  eachSheets: (classId: number) => ["each-sheets", classId],
+  sheetPreview: (classId: number, wish: object, child: string) => ["sheet-preview", classId, wish, child],
+  printedSheets: (classId: number) => ["printed-sheets", classId],
   rule: () => ["rule"],
   bank: (search: string, own: boolean) => ["bank", search, own],
   withinReach: (childId: number | undefined) => ["within-reach", childId],
@@ -110,6 +115,8 @@ const EVIDENCE: Kind[] = [
   "plan",
   "lesson",
   "lessonToday",
+  "readySheets",
+  "eachSheets",
 ];
 
 /** What is no longer true when something changes. */
@@ -136,7 +143,20 @@ const STALE = {
   classes: ["classes", "child"],
   dictated: ["dictations", "unitsOf", "unitMap"],
   bank: ["bank", "wordList", "withinReach", "sounds"],
-  children: ["classes", "map", "child", "story", "today", "erased", "queue", "rows"],
+  sheets: ["keptSheets"],
+  printed: ["printedSheets"],
+  children: [
+    "classes",
+    "map",
+    "child",
+    "story",
+    "today",
+    "erased",
+    "queue",
+    "rows",
+    "eachSheets",
+    "printedSheets",
+  ],
 } satisfies Record<string, Kind[]>;
 
 export type Change = keyof typeof STALE;

@@ -7,6 +7,7 @@ export const SCREENS = [
   { name: "Words", to: "/words", key: "o" },
   { name: "Board", to: "/board", key: "b" },
   { name: "Write", to: "/write", key: "w" },
+  { name: "Sheets", to: "/sheets", key: "s" },
   { name: "Check", to: "/check", key: "c" },
   { name: "Class", to: "/class", key: "k" },
 ] as const;
@@ -25,6 +26,7 @@ export const KEYS: { where: string; keys: [string, string][] }[] = [
       ["g o", "Words"],
       ["g b", "Board"],
       ["g w", "Write"],
+      ["g s", "Sheets"],
       ["g c", "Check"],
       ["g k", "Class"],
     ],
@@ -95,6 +97,13 @@ export const KEYS: { where: string; keys: [string, string][] }[] = [
       ["Enter", "end this attempt"],
       ["C", "cross it out"],
       ["Esc", "the way out, for the teacher"],
+    ],
+  },
+  {
+    where: "This sheet",
+    keys: [
+      ["↑ ↓", "on a row’s handle: the row before or after another"],
+      ["U", "undo"],
     ],
   },
   {

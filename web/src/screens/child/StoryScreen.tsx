@@ -2,6 +2,7 @@ import { Link, useParams } from "react-router";
 import type { Story } from "@/api/client";
 import { useUnitsOf } from "@/api/dictations";
 import { useStory } from "@/api/overtime";
+import { sheetAddress } from "@/screens/sheets/useWanted";
 import { LinkButton } from "@/ui/Button";
 import { Empty, Loaded } from "@/ui/States";
 import { ChildHead } from "./ChildHead";
@@ -79,6 +80,14 @@ function NextSteps({ story }: { story: Story }) {
               </Link>
             </li>
           ))}
+          <li>
+            <Link
+              to={sheetAddress({ child: story.child.id })}
+              className="whitespace-nowrap underline decoration-pale underline-offset-4 hover:decoration-ink"
+            >
+              Sheet for this
+            </Link>
+          </li>
           {sounds.map((step) => (
             <li key={step}>
               {step}{" "}

@@ -6,6 +6,7 @@ import { useDictation, useDictationSteps } from "@/api/dictations";
 import { dayFormat } from "@/app/days";
 import { PageHead } from "@/app/Shell";
 import { useKeys } from "@/app/useKeys";
+import { sheetAddress } from "@/screens/sheets/useWanted";
 import { Button, LINK, LinkButton } from "@/ui/Button";
 import { Loaded } from "@/ui/States";
 import { BoxesMarked } from "./Boxes";
@@ -100,6 +101,9 @@ function Marking({ dictation }: { dictation: Dictation }) {
     <>
       <PageHead title="Dictation" sub={long(dictation.day)} crowded>
         <LinkButton to={`/board/words/dictation?id=${dictation.id}`}>Boxes on the board</LinkButton>
+        <LinkButton look="quiet" to={sheetAddress({ dictation: dictation.id })}>
+          Sheet for it
+        </LinkButton>
         <a
           className={LINK}
           href={`/api/dictations/${dictation.id}/page.pdf`}

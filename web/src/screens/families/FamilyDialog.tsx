@@ -2,7 +2,8 @@ import { useState } from "react";
 import type { Alphabet, Family, FamilyBoard, FamilyChange, FamilyPart, SchemeKey } from "@/api/client";
 import { useParts, usePartsAsWanted } from "@/api/queries";
 import { useClass } from "@/app/school";
-import { Button } from "@/ui/Button";
+import { sheetAddress } from "@/screens/sheets/useWanted";
+import { Button, LinkButton } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
 import { Loaded } from "@/ui/States";
 import { RuleField } from "./RuleField";
@@ -33,6 +34,11 @@ export function FamilyDialog(props: Props) {
           <p role="alert" className="text-brick">
             {error.message}
           </p>
+        )}
+        {family.members.length > 0 && (
+          <LinkButton to={sheetAddress({ letters: family.members.map((one) => one.drawing.char).join(" ") })}>
+            Sheet for it
+          </LinkButton>
         )}
         <form
           className="flex items-end gap-2"

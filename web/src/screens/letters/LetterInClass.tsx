@@ -8,6 +8,7 @@ import { PageHead } from "@/app/Shell";
 import { useClass } from "@/app/school";
 import { centred, Glyph, INK } from "@/line/Letter";
 import { Lines, RISE, XH } from "@/line/Strip";
+import { sheetAddress } from "@/screens/sheets/useWanted";
 import { Button, LINK, LinkButton } from "@/ui/Button";
 import { STATE_WORDS, StateMark } from "@/ui/StateMark";
 import { Loaded } from "@/ui/States";
@@ -31,6 +32,7 @@ export function LetterInClass() {
     <>
       <PageHead title={`Who needs ${char}`} sub={name}>
         <LinkButton to={`/board?text=${encodeURIComponent(char)}`}>On the board</LinkButton>
+        <LinkButton to={sheetAddress({ letters: char })}>Sheet for it</LinkButton>
         <a
           className={LINK}
           href={`/api/classes/${id}/letters/${inAddress(char)}/practice.pdf`}

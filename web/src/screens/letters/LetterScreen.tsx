@@ -12,6 +12,7 @@ import { MovingLetter } from "@/line/MovingLetter";
 import { Patter } from "@/line/Patter";
 import { Strip } from "@/line/Strip";
 import { ALPHABETS } from "@/screens/families/FamiliesScreen";
+import { sheetAddress } from "@/screens/sheets/useWanted";
 import { Button, LinkButton } from "@/ui/Button";
 import { SaveAs } from "@/ui/SaveAs";
 import { Loaded } from "@/ui/States";
@@ -41,6 +42,9 @@ export function LetterScreen() {
         <LinkButton to={`/write?letter=${encodeURIComponent(char)}`}>Write {char}</LinkButton>
         <LinkButton look="quiet" to={`/board?text=${encodeURIComponent(char)}`}>
           On the board
+        </LinkButton>
+        <LinkButton look="quiet" to={sheetAddress({ letters: char })}>
+          Sheet for it
         </LinkButton>
         <SaveAs text={char} />
       </PageHead>

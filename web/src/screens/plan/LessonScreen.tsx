@@ -7,6 +7,7 @@ import { momentFormat } from "@/app/days";
 import { PageHead } from "@/app/Shell";
 import { useClass } from "@/app/school";
 import { useKeys } from "@/app/useKeys";
+import { sheetAddress } from "@/screens/sheets/useWanted";
 import { Button, LINK, LinkButton } from "@/ui/Button";
 import { Loaded } from "@/ui/States";
 import { WhatWasShown } from "./LessonDialog";
@@ -124,6 +125,9 @@ function Page({ page }: { page: LessonPage }) {
                 As it was worked out
               </Button>
             )}
+            <LinkButton look="quiet" to={sheetOf(page)}>
+              Sheet for it
+            </LinkButton>
             <a
               className={LINK}
               href={`/api/classes/${id}/plan/lessons/${page.key}/page.pdf`}
@@ -140,6 +144,17 @@ function Page({ page }: { page: LessonPage }) {
       </div>
     </>
   );
+}
+
+/** The sheet for what a lesson holds: what is recalled, what is new, words and the sentence. */
+function sheetOf(page: LessonPage): string {
+  const letters = (items: string[]) => items.filter((item) => item.length === 1).join(" ");
+  return sheetAddress({
+    recall: letters(page.recall.map((item) => item.text)),
+    letters: letters(page.new),
+    words: page.words.map((word) => word.text).join(" "),
+    line: page.sentence?.text ?? "",
+  });
 }
 
 function Aim({ page, onAim }: { page: LessonPage; onAim: (aim: string | null) => void }) {

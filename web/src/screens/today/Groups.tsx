@@ -3,6 +3,7 @@ import { Link } from "react-router";
 import type { Group, GroupIn, Today } from "@/api/client";
 import { useGroups } from "@/api/overtime";
 import { useClass } from "@/app/school";
+import { sheetAddress } from "@/screens/sheets/useWanted";
 import { Button, LinkButton } from "@/ui/Button";
 
 const asGiven = (group: Group): GroupIn => ({
@@ -95,7 +96,10 @@ export function Groups({ today }: { today: Today }) {
                     />
                   </li>
                 )}
-                <li className="ml-auto">
+                <li className="ml-auto flex gap-2">
+                  <LinkButton look="quiet" to={sheetAddress({ letters: [...group.letters].join(" ") })}>
+                    Sheet for {listed(group.letters)}
+                  </LinkButton>
                   <LinkButton to={`/board?text=${[...group.letters].join(" ")}`}>
                     Show {listed(group.letters)} on the board
                   </LinkButton>

@@ -1,6 +1,7 @@
 import { useNavigate } from "react-router";
 import { useWritingTime } from "@/api/words";
 import { useClass } from "@/app/school";
+import { sheetAddress } from "@/screens/sheets/useWanted";
 import { Button } from "@/ui/Button";
 import { useAsked } from "./useAsked";
 
@@ -79,6 +80,7 @@ export function Chosen() {
         <Button onClick={() => navigate(`/words/dictation?words=${encodeURIComponent(together)}`)}>
           Dictate them
         </Button>
+        <Button onClick={() => navigate(sheetAddress({ words: together }))}>Sheet for them</Button>
         <Button look="quiet" onClick={clear}>
           None of them
         </Button>
