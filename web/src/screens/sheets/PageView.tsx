@@ -1,5 +1,5 @@
 import clsx from "clsx";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import type { SheetPreview } from "@/api/client";
 import { Button } from "@/ui/Button";
 
@@ -19,6 +19,9 @@ export function PageView({ preview, name, row = null, onRow, stale = false }: Pr
   const [turned, setTurned] = useState(1);
   const pages = preview.pages.length;
   const chosen = preview.places.find((place) => place.row === row)?.page;
+  useEffect(() => {
+    if (chosen) setTurned(chosen);
+  }, [chosen]);
   const page = Math.min(turned, pages);
   const { width_mm: wide, height_mm: tall } = preview;
   const here = preview.places.filter((place) => place.page === page);
@@ -59,7 +62,6 @@ export function PageView({ preview, name, row = null, onRow, stale = false }: Pr
           </Button>
           <span role="status">
             page {page} of {pages}
-            {chosen && chosen !== page ? `; the chosen row is on page ${chosen}` : ""}
           </span>
           <Button look="quiet" disabled={page === pages} onClick={() => setTurned(page + 1)}>
             Next page

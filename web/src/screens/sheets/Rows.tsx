@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from "react";
 import type { SheetPreview, SheetRow, SheetWish } from "@/api/client";
 import { Button } from "@/ui/Button";
 import { RowEditor } from "./RowEditor";
-import { moved, NEW_ROWS } from "./rows";
+import { moved, NEW_ROWS, typedOf } from "./rows";
 
 type Props = {
   wish: SheetWish;
@@ -59,7 +59,7 @@ export function Rows({ wish, preview, row, onRow, onWish }: Props) {
       <ul ref={list}>
         {wish.rows.map((one, at) => {
           const said = preview?.rows.length === wish.rows.length ? preview.rows[at] : undefined;
-          const title = said?.title ?? "…";
+          const title = said?.title ?? (typedOf(one) || "…");
           return (
             <li
               // biome-ignore lint/suspicious/noArrayIndexKey: rows have no name of their own, and may be alike
