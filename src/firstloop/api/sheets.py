@@ -6,16 +6,16 @@ from dataclasses import dataclass
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Response
-from pydantic import ConfigDict, Field, StringConstraints
+from pydantic import Field, StringConstraints, WrapValidator
 
 from firstloop.api.deps import Db, Now, Today
-from firstloop.api.given import Given, RecordId, StyleDoc
+from firstloop.api.given import Given, LetterChar, RecordId, StyleDoc
 from firstloop.api.server.errors import BAD_FILE, CONFLICT, NOT_FOUND
 from firstloop.core.letterforms.document import style_from
 from firstloop.core.sheets.marks import CODE_LENGTH, CODE_LETTERS
 from firstloop.core.sheets.scene import Sheet
 from firstloop.core.sheets.wish import SheetWish
-from firstloop.formats.sheet_json import FILE_MOST, NAME_LONGEST, NamedSheet
+from firstloop.formats.sheet_json import FILE_MOST, NAME_LONGEST, NamedSheet, read_wish
 from firstloop.formats.sheet_layout import write_layout
 from firstloop.formats.sheet_pdf import page_png, sheet_pdf
 from firstloop.services import child_sheets, class_sheets, kept_sheets, printed_sheets, sheets
@@ -32,43 +32,38 @@ SheetCode = Annotated[
     str, StringConstraints(pattern=f"^[{CODE_LETTERS}]{{{CODE_LENGTH}}}$", min_length=CODE_LENGTH)
 ]
 CopyNumber = Annotated[int, Field(ge=1, le=COPIES_MOST)]
+WishDoc = Annotated[SheetWish, WrapValidator(lambda given, _: read_wish(given))]
 _Text = Annotated[str, Field(min_length=1, max_length=120)]
 _TEXTS_MOST = 60
 
 
-class WithWish(Given):
-    """What brings a sheet: the lists of JSON stand for its tuples, words for its choices."""
-
-    model_config = ConfigDict(strict=False)
-
-
-class WishIn(WithWish):
+class WishIn(Given):
     """A sheet to be looked at; ``child`` is the name that stands on it."""
 
-    wish: SheetWish
+    wish: WishDoc
     child: str = Field(default="", max_length=40)
 
 
-class PictureIn(WithWish):
+class PictureIn(Given):
     """A page of a sheet, counted from 1."""
 
-    wish: SheetWish
+    wish: WishDoc
     page: int = Field(default=1, ge=1, le=60)
 
 
-class NamedWishIn(WithWish):
+class NamedWishIn(Given):
     """A sheet to be kept under a name."""
 
     name: str = Field(min_length=1, max_length=NAME_LONGEST)
-    wish: SheetWish
+    wish: WishDoc
 
 
 class WantedIn(Given):
     """What a sheet is wanted for."""
 
-    letters: list[_Text] = Field(default=[], max_length=_TEXTS_MOST)
+    letters: list[LetterChar] = Field(default=[], max_length=_TEXTS_MOST)
     words: list[_Text] = Field(default=[], max_length=_TEXTS_MOST)
-    recall: list[_Text] = Field(default=[], max_length=_TEXTS_MOST)
+    recall: list[LetterChar] = Field(default=[], max_length=_TEXTS_MOST)
     line: str = Field(default="", max_length=200)
     dictation_id: RecordId | None = None
 
@@ -79,20 +74,20 @@ class SheetFileIn(Given):
     text: str = Field(min_length=1, max_length=FILE_MOST)
 
 
-class EachIn(WithWish):
+class EachIn(Given):
     """Page, lines and options of every child's sheet; as the class has them without it."""
 
-    base: SheetWish | None = None
+    base: WishDoc | None = None
 
 
-class CopyIn(WithWish):
+class CopyIn(Given):
     """A copy to be printed, for a child or for anybody."""
 
     child_id: RecordId | None = None
-    wish: SheetWish
+    wish: WishDoc
 
 
-class PrintIn(WithWish):
+class PrintIn(Given):
     """Copies of a sheet to be printed together."""
 
     name: str = Field(min_length=1, max_length=NAME_LONGEST)

@@ -48,7 +48,9 @@ def read_wish(document: Any) -> SheetWish:
         With what is wrong first.
     """
     try:
-        return _adapter().validate_python(document)
+        return _adapter().validate_json(orjson.dumps(document), strict=True)
+    except orjson.JSONEncodeError:
+        raise SheetError("the sheet holds characters that cannot be kept") from None
     except ValidationError as problem:
         first = problem.errors()[0]
         for one in problem.errors():

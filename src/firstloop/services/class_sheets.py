@@ -139,7 +139,9 @@ def material(session: Session, school_class: SchoolClass, style: HouseStyle, on:
     own = next((one.letters for one in families if letters[-1] in one.letters), letters)
     cells = store.cells(session, school_class.id, "all", on)
     due = recall(style, due_now(cells, signs(session, school_class, set(here.newest)).family, on))
-    words = _words(here, lower or letters, letters, due)
+    every = [char for one in families for char in one.letters]
+    known = lower if _words(here, lower, letters, due) else every  # a class that has just begun
+    words = _words(here, known, letters, due)
     monday = on - timedelta(days=on.weekday())
     return Material(
         known=lower or letters,
@@ -147,7 +149,7 @@ def material(session: Session, school_class: SchoolClass, style: HouseStyle, on:
         family=list(own),
         recall=list(due) or lower[-5:] or letters,
         words=words,
-        sentence=sentence_for(shipped_sentences(), here.bank, lower, letters, on.toordinal()),
+        sentence=sentence_for(shipped_sentences(), here.bank, known, letters, on.toordinal()),
         dictated=_boxed(here, words[:_DICTATED]),
         days=[say(f"weekday.{(monday + timedelta(days=day)).weekday()}") for day in range(_MONDAY_TO_FRIDAY)],
     )

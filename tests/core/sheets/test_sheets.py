@@ -17,10 +17,25 @@ from typer.testing import CliRunner
 from firstloop.cli import app
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle, Script
 from firstloop.core.ruling import RULINGS
+from firstloop.core.sheets.blocks import Printed
 from firstloop.core.sheets.compose import compose
 from firstloop.core.sheets.fit import slot_mm, text_model
 from firstloop.core.sheets.scene import Rule, Sheet, Tone, Way, Written
-from firstloop.core.sheets.wish import Help, Printing, SheetError, SheetWish, WritingRow, read_pattern
+from firstloop.core.sheets.wish import (
+    BoxedWord,
+    CardRow,
+    DateRow,
+    DrawRow,
+    GapRow,
+    HeadingRow,
+    Help,
+    Printing,
+    SheetError,
+    SheetWish,
+    SoundRow,
+    WritingRow,
+    read_pattern,
+)
 from firstloop.core.supports import Support
 from firstloop.formats.sheet_layout import write_layout
 from firstloop.formats.sheet_pdf import sheet_pdf
@@ -32,13 +47,26 @@ patterns = st.sampled_from(
 )
 
 
+OTHERS = (
+    DateRow("trace"),
+    SoundRow((BoxedWord("ship", 3), BoxedWord("at", 2))),
+    GapRow(("s[h]ip", "c[a]t")),
+    CardRow(("n", "m"), 2),
+    HeadingRow("Slowly, and stop while it goes well"),
+    DrawRow(40),
+    WritingRow(rows=2),
+    WritingRow(("n",), "alone*", rows=None),
+)
+
+
 @st.composite
 def wishes(draw) -> SheetWish:
     letters = tuple(draw(st.lists(st.sampled_from("nmoagAB7ij"), min_size=1, max_size=3)))
     words = tuple(draw(st.lists(st.sampled_from(("mast", "a crab", "tin")), max_size=2)))
-    rows = [WritingRow(letters, draw(patterns), draw(st.integers(1, 3)))]
+    rows = [WritingRow(letters, draw(patterns), draw(st.integers(1, 3)), draw(st.booleans()))]
     if words:
-        rows.append(WritingRow(words, draw(patterns), 1))
+        rows.append(WritingRow(words, draw(patterns), 1, cut=draw(st.booleans())))
+    rows += draw(st.lists(st.sampled_from(OTHERS), max_size=2))
     return SheetWish(
         tuple(rows),
         page=draw(st.sampled_from(("a4", "letter"))),
@@ -55,7 +83,7 @@ styles = st.sampled_from((DEFAULT_STYLE, CURSIVE))
 
 
 def made(wish: SheetWish, style: HouseStyle = DEFAULT_STYLE) -> Sheet:
-    return compose(wish, style, "K7Q2M9")
+    return compose(wish, style, "K7Q2M9", printed=Printed(long_date="Monday 30 November"))
 
 
 @settings(max_examples=12)
@@ -123,9 +151,11 @@ def test_every_row_that_was_asked_for_is_there_once_and_in_order(wish):
     keys = [one.key for one in entries]
     assert len(set(keys)) == len(keys)
     assert all(a.row <= b.row for a, b in pairwise(entries))
-    wanted = {
+    wanted = {"ship", "at", "h", "a", "n", *["Monday", "30", "November"], "Monday 30 November", "Monday 30"}
+    wanted |= {
         text
         for row in wish.rows
+        if isinstance(row, WritingRow)
         for text in row.texts
         for one in read_pattern(row.pattern)
         if any(h is not Help.MODEL for h in (*one.fixed, one.fill))

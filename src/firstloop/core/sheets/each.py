@@ -62,12 +62,26 @@ class ForChild:
             try:
                 compose(wish, style, "")
             except SheetError:
-                if len(rows) < 2:
-                    raise
-                rows.pop()
+                rows = _fewer(rows)
                 continue
             reasons = _joined([reason for _, reason in rows])
             return wish, [*reasons, Reason(Why.LARGER, ())] if self.larger else reasons
+
+
+def _fewer(rows: list[tuple[RowWish, Reason]]) -> list[tuple[RowWish, Reason]]:
+    """Without what matters least: the last row, or the last letter of an only one.
+
+    Raises
+    ------
+    SheetError
+        If nothing is left to be taken away.
+    """
+    if len(rows) > 1:
+        return rows[:-1]
+    ((row, reason),) = rows
+    if not isinstance(row, WritingRow) or len(row.texts) < 2:
+        raise SheetError("not even one letter stands on this page; smaller lines would hold it")
+    return [(replace(row, texts=row.texts[:-1]), replace(reason, texts=reason.texts[:-1]))]
 
 
 _ONCE_MORE = (AGAIN_PATTERN, "alone*")
@@ -114,9 +128,9 @@ def for_child(
     if due:
         rows.append((recall_row(due), Reason(Why.RECALL, tuple(due))))
     rows += [(WritingRow(one.texts, _PATTERNS.get(one.why, SHORT_PATTERN)), one) for one in chosen]
+    rows += [(WritingRow((text,), SHORT_PATTERN), Reason(Why.WORDS, (text,))) for text in held]
     for pattern in _ONCE_MORE[: LETTERS_MOST - len(chosen)]:  # a page for one letter has more of it
         rows += [(WritingRow(one.texts, pattern), one) for one in chosen]
-    rows += [(WritingRow((text,), SHORT_PATTERN), Reason(Why.WORDS, (text,))) for text in held]
     size = min(xh_mm + LARGER_MM, X_HEIGHT_MAX_MM) if larger else xh_mm
     return ForChild(tuple(rows), size, larger)
 
