@@ -14,6 +14,7 @@ from firstloop.api.settings import Settings
 from firstloop.demo.seed import seed
 from firstloop.store.database import open_engine, sessions, upgrade
 from tests.browser.shots import PATIENCE_S, serve
+from tests.browser.test_sheets import printed_pdf
 
 pytestmark = pytest.mark.browser
 WEEKS, TERM_WEEKS = 6, 13  # half-term is one of them
@@ -231,3 +232,31 @@ def test_a_class_is_put_away_and_brought_back(page: Page, school: str):
     page.get_by_role("button", name="Bring Turnstone group back").click()
     page.get_by_label("Class", exact=True).select_option(label="Turnstone group")
     expect(page.get_by_role("button", name="Put Turnstone group away")).to_be_visible()
+
+
+def test_one_for_each_child_of_a_class_of_eighteen_is_looked_at_changed_and_printed(page: Page, school: str):
+    page.goto(f"{school}/sheets/each")
+    children = page.get_by_role("region", name="Children")
+    expect(children.get_by_text("18 of 18 children")).to_be_visible()
+    expect(children.get_by_role("checkbox")).to_have_count(18)
+    expect(children.get_by_text(re.compile("due again|being learned|begun at")).first).to_be_visible()
+    children.get_by_role("button", name=re.compile("^Bashir T")).click()
+    expect(page.get_by_role("img", name=re.compile("The sheet of Bashir T"))).to_be_visible()
+    page.get_by_role("button", name="Change this one").click()
+    page.get_by_role("button", name="Empty lines").click()
+    expect(children.get_by_text("changed;")).to_be_visible()
+    children.get_by_label("A sheet for Anouk P").uncheck()
+    expect(children.get_by_text("17 of 18 children")).to_be_visible()
+    document = printed_pdf(page, school)
+    assert len(document) >= 17
+    texts = [one.get_textpage().get_text_range() for one in document]
+    assert "Bashir T" in texts[0]
+    assert not any("Anouk" in text for text in texts)
+
+    page.get_by_role("link", name="Printed before").click()
+    line = page.get_by_role("listitem").filter(has_text="One for each child").first
+    line.get_by_role("button", name="Which came back").click()
+    line.get_by_label("Bashir T").check()
+    expect(line.get_by_text("1 of 17 came back")).to_be_visible()
+    line.get_by_role("button", name="Print again").click()
+    expect(page.get_by_role("listitem").filter(has_text="0 of 17 came back")).to_be_visible()

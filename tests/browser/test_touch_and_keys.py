@@ -227,6 +227,27 @@ def test_a_lesson_is_planned_and_run(teacher: Teacher, api, own):
     expect(page.get_by_role("region", name="Today's lesson")).to_contain_text("What was done")
 
 
+def test_a_sheet_is_made_put_in_order_and_printed(teacher: Teacher, api, own):
+    page = teacher.page
+    teacher.goto("/sheets")
+    teacher.press(page.get_by_role("button", name=re.compile("^Letter sheet")))
+    teacher.press(page.get_by_role("button", name="Empty lines"))
+    last = page.get_by_role("button", name=re.compile("^Move row [0-9]+, Empty lines"))
+    place = last.get_attribute("aria-label")
+    above = page.get_by_role("button", name=re.compile(rf"^Move row {int(place.split()[2][:-1]) - 1}, "))
+    carried(teacher, last, above, "ArrowUp")
+    expect(last).not_to_have_attribute("aria-label", place)
+    teacher.press(page.get_by_role("button", name="Undo"))
+    expect(last).to_have_attribute("aria-label", place)
+    with page.context.expect_page():
+        teacher.press(page.get_by_role("button", name="Print", exact=True))
+    expect(page.get_by_text("Laid out as sheet")).to_be_visible()
+    teacher.goto("/sheets/printed")
+    teacher.press(page.get_by_role("button", name="Which came back"))
+    teacher.press(page.get_by_label("Anouk A"))
+    until(lambda: any(one["back_on"] for one in api.get(f"{own['path']}/printed").json()[0]["copies"]))
+
+
 CHOICES = {
     "how families are made": ("/families", "By", "height", "Middle band only"),
     "what the map shows": ("/class", "By", "Families", "Scoops"),

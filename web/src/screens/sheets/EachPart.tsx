@@ -39,7 +39,7 @@ function Each({ sheets }: { sheets: ChildSheet[] }) {
           key={at.child.id}
           sheet={at}
           wish={wishOf(at)}
-          onWish={(wish) => setChanged({ ...changed, [at.child.id]: wish })}
+          onWish={(wish) => setChanged({ ...changed, [at.child.id]: { ...wish, pages: null } })}
           onAsItWas={
             changed[at.child.id]
               ? () =>

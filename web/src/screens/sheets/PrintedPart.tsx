@@ -4,6 +4,7 @@ import { pdfOf, usePrintedSheets, usePrinting } from "@/api/sheets";
 import { useClass } from "@/app/school";
 import { Button, LINK, LinkButton } from "@/ui/Button";
 import { Empty, Loaded } from "@/ui/States";
+import { Tick } from "@/ui/Tick";
 
 /** What was printed, latest first: print it again, and which copies came back. */
 export function PrintedPart() {
@@ -80,15 +81,9 @@ function Line({ one, onAgain, onBack }: LineProps) {
         <ul className="mt-2 grid grid-cols-6 gap-x-4 gap-y-1 max-[1100px]:grid-cols-4 max-[700px]:grid-cols-2">
           {one.copies.map((copy) => (
             <li key={copy.number}>
-              <label className="flex items-center gap-2">
-                <input
-                  type="checkbox"
-                  checked={copy.back_on !== null}
-                  onChange={(event) => onBack(copy.number, event.target.checked)}
-                  className="size-5 accent-ink"
-                />
+              <Tick on={copy.back_on !== null} onTick={(on) => onBack(copy.number, on)}>
                 {copy.child?.name ?? `copy ${copy.number}`}
-              </label>
+              </Tick>
             </li>
           ))}
         </ul>
