@@ -106,17 +106,38 @@ def _leader(
     return float(best[0]), float(best[1])
 
 
-def guides(letter: Letter, left_hand: bool = False) -> tuple[StrokeGuide, ...]:
-    """Marks for every stroke of a letter; for a left hand the numbers stand where it does not lie."""
+@dataclass(frozen=True)
+class StartMark:
+    """Where a stroke starts, and where its number stands, letter space."""
+
+    ring: tuple[float, float]
+    label: tuple[float, float]
+
+
+def starts(letter: Letter, left_hand: bool = False, most: int | None = None) -> tuple[StartMark, ...]:
+    """Where strokes start; for a left hand the numbers stand where it does not lie.
+
+    Parameters
+    ----------
+    most : int, optional
+        Of so many strokes only: of a word the first tells where it begins.
+    """
+    out: list[StartMark] = []
+    for stroke, sampled in zip(letter.strokes[:most], letter.sampled[:most], strict=True):
+        label = _leader(sampled, letter, [one.label for one in out], left_hand)
+        out.append(StartMark(stroke.start, label))
+    return tuple(out)
+
+
+def guides(letter: Letter) -> tuple[StrokeGuide, ...]:
+    """Marks for every stroke of a letter."""
     out: list[StrokeGuide] = []
-    for stroke, sampled in zip(letter.strokes, letter.sampled, strict=True):
+    for stroke, sampled, start in zip(letter.strokes, letter.sampled, starts(letter), strict=True):
         drawn, back, beside = _way_back(sampled)
         chevrons: list[Chevron] = []
         for m, move in enumerate(stroke.moves):
             mine = sampled.move == m
             if move.kind is not MoveKind.DOT and mine.sum() >= 3:
                 chevrons += _chevrons(drawn[mine], sampled.points[mine], back[mine], m)
-        x, y = stroke.start
-        label = _leader(sampled, letter, [one.label for one in out], left_hand)
-        out.append(StrokeGuide((x, y), label, tuple(chevrons), beside))
+        out.append(StrokeGuide(start.ring, start.label, tuple(chevrons), beside))
     return tuple(out)
