@@ -381,7 +381,7 @@ def letters(
 
 @app.command()
 def sheet(
-    out: Annotated[Path, typer.Option(help="PDF file to write.")],
+    out: Annotated[Path, typer.Option(help="File to write: PDF, or the first page as SVG or PNG.")],
     letters: Annotated[str, typer.Option(help="Letters, a space between.")] = "",
     words: Annotated[str, typer.Option(help="Words, a space between.")] = "",
     line: Annotated[str, typer.Option(help="A line of text.")] = "",
@@ -403,7 +403,8 @@ def sheet(
     from firstloop.core.ruling import RulingError  # noqa: PLC0415
     from firstloop.core.sheets.wish import SheetError  # noqa: PLC0415
     from firstloop.formats.sheet_layout import write_layout  # noqa: PLC0415
-    from firstloop.formats.sheet_pdf import sheet_pdf  # noqa: PLC0415
+    from firstloop.formats.sheet_pdf import page_png, sheet_pdf  # noqa: PLC0415
+    from firstloop.formats.sheet_svg import page_svg  # noqa: PLC0415
     from firstloop.formats.style_json import read_style  # noqa: PLC0415
     from firstloop.services.sheets import Wanted, lay_out  # noqa: PLC0415
 
@@ -411,7 +412,13 @@ def sheet(
         house = read_style(style.read_bytes()) if style else DEFAULT_STYLE
         wanted = Wanted(letters.split(), words.split(), line, rows, pattern, ruling, xh, page, left_hand)
         made = lay_out(wanted, house)
-        out.write_bytes(sheet_pdf(made.pages, "First Loop"))
+        match out.suffix.lower():
+            case ".svg":
+                out.write_text(page_svg(made.pages[0], made.code), encoding="utf-8")
+            case ".png":
+                out.write_bytes(page_png(made.pages[0]))
+            case _:
+                out.write_bytes(sheet_pdf(made.pages, "First Loop"))
         if layout:
             layout.write_bytes(orjson.dumps(write_layout(made), option=orjson.OPT_INDENT_2))
     except (SheetError, RulingError, StyleError) as problem:

@@ -73,16 +73,6 @@ def take_in(client: TestClient, data: bytes, class_id: int = 1):
     return client.post(f"/api/classes/{class_id}/children/import", content=data)
 
 
-@pytest.fixture
-def elsewhere(empty, tmp_path):
-    """Another First Loop with one empty class."""
-    (tmp_path / "elsewhere").mkdir()
-    shutil.copy(empty, Settings(tmp_path / "elsewhere").database)
-    with TestClient(create_app(Settings(tmp_path / "elsewhere"), web_dir=None), base_url=HERE) as client:
-        client.post("/api/classes", json={"name": "Sanderling class"})
-        yield client
-
-
 def repacked(data: bytes, change) -> bytes:
     """The same file with its records changed."""
     out = BytesIO()

@@ -181,6 +181,32 @@ def test_an_erased_child_leaves_no_copy_and_is_not_printed_for_again(client, her
     ]
 
 
+def test_an_erased_child_is_brought_back_with_its_copies_which_are_known_again(client, here):
+    made = printed(client, here)
+    gone = made["copies"][1]["child"]
+    layout = client.get(f"/api/printed/{made['code']}/2/layout.json").json()
+    client.put(f"/api/printed/{made['code']}/2/back", json={"back": True})
+    client.delete(f"/api/children/{gone['id']}")
+    (erased,) = client.get("/api/erased").json()
+    assert client.post(f"/api/erased/{erased['id']}/bring-back").status_code < 300
+    (now,) = client.get(path(here, "printed")).json()
+    assert [one["number"] for one in now["copies"]] == [1, 2, 3]
+    assert now["copies"][1]["child"]["name"] == gone["name"]
+    assert now["copies"][1]["back_on"] is not None
+    assert client.get(f"/api/printed/{made['code']}/2/layout.json").json() == layout
+
+
+def test_a_child_who_moves_to_another_school_takes_its_copies_along(client, here, elsewhere):
+    made = printed(client, here)
+    child = made["copies"][0]["child"]
+    packed = client.get(f"/api/children/{child['id']}/export.zip").content
+    other = school(elsewhere, "Farah")["class"]
+    taken = elsewhere.post(f"/api/classes/{other['id']}/children/import", content=packed)
+    assert taken.status_code == 201, taken.text
+    (now,) = elsewhere.get(path(other, "printed")).json()
+    assert (now["code"], [one["number"] for one in now["copies"]]) == (made["code"], [1])
+
+
 def test_a_child_of_another_class_is_not_printed_for_and_nothing_is_kept(client, here):
     stranger = school(client, "Farah")["child"]
     body = {"copies": [*copies(here), {"child_id": stranger["id"], "wish": {"rows": [ROW]}}]}

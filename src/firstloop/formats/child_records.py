@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, date, datetime, timedelta
 from typing import Annotated, Any, Literal, Self
 
+import orjson
 from pydantic import (
     AfterValidator,
     AwareDatetime,
@@ -22,6 +23,7 @@ from firstloop.core.check.vocabulary.grades import Verdict
 from firstloop.core.letterforms.alphabets import EVERY
 from firstloop.core.letterforms.document import style_from
 from firstloop.core.ruling import Ruling
+from firstloop.core.sheets.marks import CODE_LENGTH, CODE_LETTERS
 from firstloop.core.words.dictation import TRIES_MOST, checked_tries
 from firstloop.core.words.units import UNIT_MOST, WORD_MOST, spell
 from firstloop.formats.bounds import (
@@ -37,8 +39,11 @@ from firstloop.formats.bounds import (
     seen_characters,
 )
 from firstloop.formats.child_zip import ChildFileError
+from firstloop.formats.sheet_json import NAME_LONGEST, read_wish, write_wish
+from firstloop.formats.sheet_layout import FORMAT as LAYOUT_FORMAT
 
 Point = Annotated[list[float], Field(min_length=2, max_length=2)]
+LAYOUT_MOST = 5_000_000
 EARLIEST = datetime(1990, 1, 1, tzinfo=UTC)
 _AHEAD = timedelta(days=1)  # how far the clock of another machine may be ahead
 
@@ -258,6 +263,39 @@ class _Remark(_Kept):
     text: Annotated[str, Field(max_length=20_000), seen_characters(2000)]
 
 
+class _Sheet(_Kept):
+    """A sheet that was printed for the child: what was on it and where, and when it came back."""
+
+    code: str = Field(pattern=f"^[{CODE_LETTERS}]{{{CODE_LENGTH}}}$")
+    name: str = Field(min_length=1, max_length=NAME_LONGEST)
+    day: date
+    printed_at: When
+    style: dict[str, Any]
+    number: int = Field(ge=1, le=10_000)
+    pages: int = Field(ge=1, le=1000)
+    wish: dict[str, Any]
+    layout: dict[str, Any]
+    back_on: date | None
+
+    @field_validator("style")
+    @classmethod
+    def _readable(cls, document: dict[str, Any]) -> dict[str, Any]:
+        style_from(document)
+        return document
+
+    @field_validator("wish")
+    @classmethod
+    def _a_wish(cls, document: dict[str, Any]) -> dict[str, Any]:
+        return write_wish(read_wish(document))
+
+    @field_validator("layout")
+    @classmethod
+    def _a_layout(cls, document: dict[str, Any]) -> dict[str, Any]:
+        if document.get("format") != LAYOUT_FORMAT or len(orjson.dumps(document)) > LAYOUT_MOST:
+            raise ValueError("this is no layout of a sheet")
+        return document
+
+
 class _Child(_Kept):
     first_name: FirstName
     initial: Initial
@@ -278,6 +316,7 @@ class ChildFile(_Kept):
     dictated: list[_Dictated] = []  # nor have they dictations
     watched: list[_Watched]
     notes: list[_Remark]
+    sheets: list[_Sheet] = Field(default=[], max_length=2000)  # nor sheets that were printed
 
     @model_validator(mode="after")
     def _each_ink_once(self) -> Self:

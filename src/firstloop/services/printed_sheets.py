@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import secrets
-import zlib
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, datetime
@@ -101,7 +100,7 @@ def print_copies(
                 child_id=one.child_id,
                 wish=write_wish(one.wish),
                 pages=len(sheet.pages),
-                layout=zlib.compress(orjson.dumps(write_layout(sheet))),
+                layout=store.packed(write_layout(sheet)),
             )
         )
     if pages > PAGES_MOST:
@@ -127,7 +126,7 @@ def pdf(session: Session, code: str) -> bytes:
     for one in made.copies:
         wish = read_wish(one.wish)
         sheet = _laid_out(wish, style, code, one.number, made.day, one.child)
-        if orjson.loads(orjson.dumps(write_layout(sheet))) != layout_of(one):
+        if orjson.loads(orjson.dumps(write_layout(sheet))) != store.unpacked(one.layout):
             raise ConflictError(
                 "This sheet was laid out by an older First Loop. Pages printed then can still be read; print "
                 "it anew for more."
@@ -137,12 +136,6 @@ def pdf(session: Session, code: str) -> bytes:
     return sheet_pdf(pages, _NO_NAMES, printing)
 
 
-def layout_of(copy: SheetCopy) -> dict[str, Any]:
-    """Where everything on a copy is, as the layout file has it."""
-    layout: dict[str, Any] = orjson.loads(zlib.decompress(copy.layout))
-    return layout
-
-
 def layout(session: Session, code: str, number: int) -> dict[str, Any]:
     """The layout of one copy.
 
@@ -150,7 +143,7 @@ def layout(session: Session, code: str, number: int) -> dict[str, Any]:
     ------
     NotFoundError
     """
-    return layout_of(store.copy_of(session, code, number))
+    return store.unpacked(store.copy_of(session, code, number).layout)
 
 
 def every(session: Session, class_id: int) -> list[PrintedView]:

@@ -11,6 +11,7 @@ from sqlalchemy.orm import Session, selectinload
 
 from firstloop.store.base import LINES
 from firstloop.store.errors import ConflictError
+from firstloop.store.sheets import add_copies, copies_document
 from firstloop.store.tables import (
     Attempt,
     Child,
@@ -95,6 +96,7 @@ def child_records(session: Session, child: Child) -> Document:
         ],
         "watched": [_fields(one, ("letter", "seen", "at")) for one in child.watched],
         "notes": [_fields(one, ("at", "text")) for one in child.notes],
+        "sheets": copies_document(session, child.id),
     }
 
 
@@ -164,6 +166,7 @@ def add_child_records(session: Session, into: SchoolClass, document: Document, a
     )
     session.add_all(Watched(child_id=child.id, **one) for one in document["watched"])
     session.add_all(Note(child_id=child.id, **one) for one in document["notes"])
+    add_copies(session, into.id, child.id, document["sheets"])
     session.commit()
     session.refresh(into, ["children"])
     return child

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import zlib
 from collections.abc import Sequence
-from datetime import date, datetime
+from datetime import datetime
 from typing import Any
 
+import orjson
 from sqlalchemy import select
 from sqlalchemy.orm import Session, defer, selectinload
 
@@ -77,7 +79,7 @@ def copies_of(session: Session, child_id: int) -> Sequence[SheetCopy]:
         .join(SheetCopy.sheet)
         .where(SheetCopy.child_id == child_id)
         .order_by(PrintedSheet.printed_at.desc())
-        .options(selectinload(SheetCopy.sheet), defer(SheetCopy.layout))
+        .options(selectinload(SheetCopy.sheet))
     ).all()
 
 
@@ -96,6 +98,46 @@ def copy_of(session: Session, code: str, number: int) -> SheetCopy:
     return found
 
 
-def came_back(copy: SheetCopy, on: date | None) -> None:
-    """Note the day on which a copy came back; None takes that back."""
-    copy.back_on = on
+def copies_document(session: Session, child_id: int) -> list[dict[str, Any]]:
+    """What was printed for a child, as it goes along with the child's records."""
+    return [
+        {
+            "code": one.sheet.code,
+            "name": one.sheet.name,
+            "day": one.sheet.day,
+            "printed_at": one.sheet.printed_at,
+            "style": one.sheet.style,
+            "number": one.number,
+            "pages": one.pages,
+            "wish": one.wish,
+            "layout": unpacked(one.layout),
+            "back_on": one.back_on,
+        }
+        for one in copies_of(session, child_id)
+    ]
+
+
+def add_copies(session: Session, class_id: int, child_id: int, documents: Sequence[dict[str, Any]]) -> None:
+    """Put what was printed for a child back; a copy that is somebody's by now is left as it is."""
+    for one in documents:
+        sheet = session.scalar(select(PrintedSheet).where(PrintedSheet.code == one["code"]))
+        if sheet is None:
+            facts = {name: one[name] for name in ("code", "name", "day", "printed_at", "style")}
+            sheet = PrintedSheet(class_id=class_id, **facts)
+            session.add(sheet)
+            session.flush()
+        if any(copy.number == one["number"] for copy in sheet.copies):
+            continue
+        facts = {name: one[name] for name in ("number", "pages", "wish", "back_on")}
+        sheet.copies.append(SheetCopy(child_id=child_id, layout=packed(one["layout"]), **facts))
+
+
+def packed(layout: dict[str, Any]) -> bytes:
+    """A layout as it is kept."""
+    return zlib.compress(orjson.dumps(layout))
+
+
+def unpacked(layout: bytes) -> dict[str, Any]:
+    """What :func:`packed` packed."""
+    found: dict[str, Any] = orjson.loads(zlib.decompress(layout))
+    return found

@@ -202,6 +202,10 @@ def rendered(sheet: Sheet, dpi: float, printing: Printing = Printing.COLOUR) -> 
     return np.asarray(page.render(scale=dpi / 72).to_pil().convert("L"))
 
 
+def detector() -> cv2.aruco.ArucoDetector:
+    return cv2.aruco.ArucoDetector(cv2.aruco.getPredefinedDictionary(cv2.aruco.DICT_4X4_50))
+
+
 @pytest.fixture(scope="module")
 def usual() -> Sheet:
     rows = (
@@ -214,8 +218,7 @@ def usual() -> Sheet:
 @pytest.mark.parametrize("printing", Printing)
 def test_marks_and_codes_are_found_on_a_page_at_100_dpi(usual, printing):
     picture = rendered(usual, 100, printing)
-    detector = cv2.aruco.ArucoDetector(cv2.aruco.getPredefinedDictionary(cv2.aruco.DICT_4X4_50))
-    corners, ids, _ = detector.detectMarkers(picture)
+    corners, ids, _ = detector().detectMarkers(picture)
     assert sorted(ids.ravel().tolist()) == [0, 1, 2, 3]
     where = {one.number: np.array(one.corners) for one in usual.pages[0].marks}
     for found, number in zip(corners, ids.ravel(), strict=True):
@@ -237,6 +240,42 @@ def test_lines_are_printed_where_the_layout_says_in_any_ink(usual, printing):
         mid = round(entry.lines.mid_mm * dpi / 25.4)
         strip = picture[mid - 6 : mid + 7, column - 200 : column].min(axis=0)
         assert (strip < 235).mean() > 0.3, "also the faint lines show"
+
+
+def test_a_copy_of_black_and_white_still_shows_lines_letters_and_marks(usual):
+    """A copier that knows no grey: what is less than half black is gone."""
+    dpi = 300
+    copy = np.where(rendered(usual, dpi, Printing.BLACK) < 128, 0, 255).astype(np.uint8)
+    _, ids, _ = detector().detectMarkers(copy)
+    assert sorted(ids.ravel().tolist()) == [0, 1, 2, 3]
+    assert [one.text for one in zxingcpp.read_barcodes(copy)] == ["FL1:K7Q2M9:1:1"] * 2
+    for entry in usual.pages[0].entries:
+        left, _, right, _ = (round(one * dpi / 25.4) for one in entry.box)
+        for line, least in zip(entry.lines.lines_mm, (0.1, 0.25, 0.95, 0.1), strict=True):
+            y = round(line * dpi / 25.4)
+            shown = (copy[y - 3 : y + 4, left:right] == 0).any(axis=0).mean()
+            assert shown > least
+        if entry.support is Support.TRACE:
+            spots = [
+                (round(x * dpi / 25.4), round(y * dpi / 25.4)) for stroke in entry.printed for x, y in stroke
+            ]
+            assert np.mean([(copy[y - 3 : y + 4, x - 3 : x + 4] == 0).any() for x, y in spots]) > 0.3
+
+
+@pytest.mark.parametrize("corner", range(4))
+def test_a_copy_at_seventy_per_cent_with_a_corner_torn_off_is_still_known(usual, corner):
+    picture = rendered(usual, 300)
+    tall, wide = picture.shape
+    small = cv2.resize(picture, (int(wide * 0.7), int(tall * 0.7)), interpolation=cv2.INTER_AREA)
+    page = np.full_like(picture, 255)
+    page[200 : 200 + small.shape[0], 300 : 300 + small.shape[1]] = small
+    cut = round(45 / 25.4 * 300 * 0.7)
+    top = 200 if corner in (0, 1) else 200 + small.shape[0] - cut
+    left = 300 if corner in (0, 3) else 300 + small.shape[1] - cut
+    page[top : top + cut, left : left + cut] = 255
+    _, ids, _ = detector().detectMarkers(page)
+    assert sorted(ids.ravel().tolist()) == [number for number in range(4) if number != corner]
+    assert "FL1:K7Q2M9:1:1" in [one.text for one in zxingcpp.read_barcodes(page)]
 
 
 def test_the_lines_of_the_scene_are_those_of_the_pdf(usual):
@@ -276,6 +315,10 @@ def test_the_command_writes_a_page_and_its_layout_and_says_what_is_wrong(tmp_pat
     assert len(pdfium.PdfDocument(out.read_bytes())) == len(json.loads(layout.read_bytes())["pages"])
     expected = {one["expected"] for page in json.loads(layout.read_bytes())["pages"] for one in page["lines"]}
     assert expected == {"mast", "raft", "a crab"}
+    for suffix in (".svg", ".png"):
+        picture = tmp_path / f"s{suffix}"
+        assert run.invoke(app, [*args, "--xh", "7", "--out", str(picture)]).exit_code == 0
+        assert picture.read_bytes()[:4] in (b"<svg", b"\x89PNG")
     for wrong in (["--letters", "n", "--xh", "3"], ["--letters", "nm"], [], ["--words", "ж"]):
         refused = run.invoke(app, ["sheet", *wrong, "--out", str(tmp_path / "no.pdf")])
         assert refused.exit_code != 0
