@@ -39,6 +39,7 @@ from firstloop.demo.hands import (
     side_of,
     slip_of,
 )
+from firstloop.demo.sheets import print_sheets
 from firstloop.demo.term import keep as keep_plans
 from firstloop.demo.term import lived
 from firstloop.demo.words import plan_words, write_word
@@ -256,6 +257,7 @@ def seed(
     _watch(session, {name: child_id for name, (child_id, _) in children.items()}, today, weeks)
     both = classes.every(session)
     keep_plans(session, both[0].id, both[1].id, today, weeks)
+    print_sheets(session, both[0].id, today, weeks)
     session.execute(text("PRAGMA synchronous=FULL"))
     return total
 
