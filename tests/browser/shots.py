@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 import socket
 import sys
 import tempfile
@@ -9,10 +10,12 @@ import threading
 import time
 from collections.abc import Callable
 from datetime import date
+from io import BytesIO
 from pathlib import Path
 
 import httpx2
 import uvicorn
+from PIL import Image
 from playwright.sync_api import Page, sync_playwright
 
 from firstloop.api.app import create_app
@@ -24,7 +27,8 @@ CHROMIUM = {
     "executable_path": "/usr/bin/chromium",
     "args": ["--no-sandbox", "--disable-dev-shm-usage", "--disable-gpu"],
 }
-SHEET_SIZE = {"width": 1620, "height": 950}
+SHEET_SIZE = {"width": 1620, "height": 1290}
+PAGE_PX, GAP_PX = (620, 877), 16
 
 
 def serve(data: Path) -> str:
@@ -104,6 +108,27 @@ def _joined(page: Page) -> None:
     page.get_by_text("as chosen now").wait_for()
 
 
+def _on_the_table(page: Page) -> None:
+    """The letter sheet beside its rows, one of them chosen."""
+    page.get_by_role("button", name=re.compile("^Letter sheet")).click()
+    page.get_by_role("button", name=re.compile("model, 2 trace")).first.click()
+    page.get_by_role("img", name=re.compile("Letter sheet, page 1")).wait_for()
+
+
+def _three_sheets(api: httpx2.Client, folder: Path) -> None:
+    """Three ready-made sheets side by side, as they leave the printer."""
+    ready = {one["key"]: one["wish"] for one in api.get("/api/classes/1/sheets/ready").json()}
+    pages = []
+    for key in ("letter", "week", "dictation"):
+        picture = api.post("/api/classes/1/sheets/picture", json={"wish": ready[key]}).content
+        pages.append(Image.open(BytesIO(picture)).convert("RGB").resize(PAGE_PX, Image.Resampling.LANCZOS))
+    wide, tall = PAGE_PX
+    together = Image.new("RGB", (3 * wide + 4 * GAP_PX, tall + 2 * GAP_PX), "#d9d5ca")
+    for number, page in enumerate(pages):
+        together.paste(page, (GAP_PX + number * (wide + GAP_PX), GAP_PX))
+    together.save(folder / "three-sheets.png", optimize=True)
+
+
 def main(folder: Path) -> None:
     """Take every picture into `folder`."""
     data = Path(tempfile.mkdtemp()) / "demo"
@@ -122,10 +147,9 @@ def main(folder: Path) -> None:
         "plan": ("/plan", lambda page: page.get_by_text("Similar movements").wait_for()),
         "lesson": (f"/plan/lesson/{_next_lesson(api)}", None),
         "dictation": (f"/dictation/{_latest_dictation(api)}", None),
-        "set-up": ("/class/settings", None),
+        "sheets": ("/sheets", _on_the_table),
         "story": (f"/children/{_child(api, 'Edie W')}", None),
         "records": ("/records", None),
-        "child": (f"/children/{_child(api, 'Edie W')}/m", None),
         "class": ("/class?sort=most", lambda page: page.get_by_label("Nico V, n").focus()),
         "board": ("/board?text=gull", _board),
         "house-style": ("/style", _joined),
@@ -145,6 +169,7 @@ def main(folder: Path) -> None:
         sheet = api.get("/api/letters.svg", params={"class_id": 1}).text
         page.set_content(f"<style>body {{ margin: 0 }} svg {{ width: 100vw }}</style>{sheet}")
         page.screenshot(path=folder / "letter-sheet.png")
+        _three_sheets(api, folder)
         browser.close()
 
 

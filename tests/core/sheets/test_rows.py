@@ -234,3 +234,41 @@ def test_a_pattern_of_several_rows_is_read_row_by_row():
     for wrong in ("model /", "/ alone", "a*", "alone* model"):
         with pytest.raises(SheetError):
             read_pattern(wrong)
+
+
+@pytest.mark.parametrize("pattern", ["model trace*", "model alone*", "model alone alone"])
+def test_the_model_at_the_right_end_has_its_place_to_itself(pattern):
+    page = page_of(WritingRow(("m", "mast"), pattern), left_hand=True)
+    for entry in page.entries:
+        for one in page.items:
+            if isinstance(one, Written) and one.tone is Tone.INK and one.origin[1] == entry.lines.base_mm:
+                left, _, right, _ = (one.origin[0] + edge * one.xh_mm for edge in one.letter.bounds)
+                assert right <= entry.box[0] or entry.box[2] <= left
+
+
+def test_a_recall_row_that_is_too_long_goes_on_on_the_next_line():
+    page = page_of(WritingRow(tuple("mwmwmwm"), "model alone", together=True), xh_mm=12)
+    assert max(one.row for one in page.entries) > 1
+    assert all(one.box[2] <= 210 - 18 + 1e-6 for one in page.entries)
+    assert [one.expected for one in page.entries] == list("mwmwmwm")
+
+
+def test_rows_are_counted_through_all_the_pages():
+    sheet = compose(SheetWish((WritingRow(("n",), "alone*", 14),)), DEFAULT_STYLE, "K7Q2M9")
+    first, *more = sheet.pages
+    assert len(more) > 1
+    entries = [one for page in sheet.pages for one in page.entries]
+    assert sorted({one.row for one in entries}) == list(range(1, 15))
+    assert len({one.key for one in entries}) == len(entries)
+    assert more[0].entries[0].row == first.entries[-1].row + 1
+
+
+def test_the_ring_to_tick_stands_under_its_letter_and_above_the_next_row():
+    page = page_of(WritingRow(("n",), "alone*", 2), gap_mm=0)
+    for entry in page.entries:
+        x, y, radius = entry.best
+        assert x == pytest.approx((entry.box[0] + entry.box[2]) / 2)
+        assert y - radius > entry.box[3]
+        below = [one.box[1] for one in page.entries if one.row == entry.row + 1]
+        assert all(y + radius <= top + 1e-6 for top in below)
+        assert any(isinstance(one, Ring) and one.centre == (x, y) for one in page.items)

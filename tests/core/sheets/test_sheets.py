@@ -202,6 +202,39 @@ def rendered(sheet: Sheet, dpi: float, printing: Printing = Printing.COLOUR) -> 
     return np.asarray(page.render(scale=dpi / 72).to_pil().convert("L"))
 
 
+@pytest.mark.parametrize("page", ["a4", "letter"])
+@pytest.mark.parametrize("across", [False, True])
+def test_marks_and_codes_stand_as_far_from_every_edge(page, across):
+    sheet = made(SheetWish(page=page, across=across)).pages[0]
+    wide, tall = sheet.size_mm
+    for one in sheet.marks:
+        xs, ys = zip(*one.corners, strict=True)
+        assert min(*xs, wide - max(xs)) == pytest.approx(8)
+        assert min(*ys, tall - max(ys)) == pytest.approx(8)
+    upper, lower = (one.corners for one in sheet.codes)
+    assert upper[0][1] == pytest.approx(8)
+    assert lower[2][1] == pytest.approx(tall - 8)
+
+
+@pytest.mark.parametrize("style", [DEFAULT_STYLE, CURSIVE], ids=["print", "joined"])
+@pytest.mark.parametrize("text", ["m", "k", "mast"])
+def test_what_the_layout_says_is_printed_is_what_is_on_the_paper(text, style):
+    """On blank paper: what is to be finished is all that is there inside its box."""
+    dpi = 300
+    sheet = made(SheetWish((WritingRow((text,), "finish"),), ruling="blank", xh_mm=12), style)
+    (entry,) = sheet.pages[0].entries
+    picture = rendered(sheet, dpi)
+    room = np.array([-1.5, -1.5, 1.5, 1.5])  # the pen's own width reaches out of the box
+    left, top, right, bottom = np.rint((entry.box + room) * dpi / 25.4).astype(int)
+    ys, xs = np.nonzero(picture[top:bottom, left:right] < 240)
+    spots = np.concatenate([*map(np.array, entry.printed)])
+    pen = 0.09 * 12 / 2
+    first = np.array([xs.min() + left, ys.min() + top]) * 25.4 / dpi
+    last = np.array([xs.max() + 1 + left, ys.max() + 1 + top]) * 25.4 / dpi
+    assert first == pytest.approx(spots.min(axis=0) - pen, abs=0.15)
+    assert last == pytest.approx(spots.max(axis=0) + pen, abs=0.15)
+
+
 def detector() -> cv2.aruco.ArucoDetector:
     return cv2.aruco.ArucoDetector(cv2.aruco.getPredefinedDictionary(cv2.aruco.DICT_4X4_50))
 

@@ -160,6 +160,15 @@ class _Base:
         paper.items += draw.ruled(kind, ruling, left_mm, right_mm, self.wish.washed)
         return ruling
 
+    def shown(self, paper: Paper, model: Letter, ruling: Ruling, left_mm: float, width_mm: float) -> float:
+        """Draw a model with its starts in the middle of a place; returns where its origin stands."""
+        wish = self.wish
+        origin = origin_mm(model, left_mm, width_mm, wish.xh_mm)
+        paper.items.append(draw.written(model, ruling, origin, Tone.INK))
+        paper.items += draw.starts(model, ruling, origin, numbered=True, left_hand=wish.left_hand)
+        paper.items += draw.blocks(ruling_kind(wish.ruling), model, ruling, origin)
+        return origin
+
 
 @dataclass(frozen=True)
 class _Ruled(_Base):
@@ -219,19 +228,14 @@ class _Ruled(_Base):
         paper.enter(model.char, support, (x, rise, x + one.width_mm, drop), ruling, best, strokes)
 
     def _model(self, paper: Paper, one: Place, ruling: Ruling, x: float) -> None:
-        wish = self.wish
-        origin = origin_mm(one.model, x, one.width_mm, wish.xh_mm)
-        paper.items.append(draw.written(one.model, ruling, origin, Tone.INK))
-        paper.items += draw.starts(one.model, ruling, origin, numbered=True, left_hand=wish.left_hand)
-        paper.items += draw.blocks(ruling_kind(wish.ruling), one.model, ruling, origin)
-        if wish.units:
-            paper.items += _underlined(one, ruling, origin, self.printed)
+        origin = self.shown(paper, one.model, ruling, x, one.width_mm)
+        if self.wish.units:
+            paper.items += _underlined(one.model, ruling, origin, self.printed)
 
 
-def _underlined(one: Place, ruling: Ruling, origin: float, printed: Printed) -> Iterator[Item]:
+def _underlined(model: Letter, ruling: Ruling, origin: float, printed: Printed) -> Iterator[Item]:
     """A line under every unit of several letters that stand side by side."""
-    boxes = letter_boxes(one.model)
-    for text, letters in zip(one.model.char.split(" "), boxes, strict=False):
+    for text, letters in zip(model.char.split(" "), letter_boxes(model), strict=False):
         for mine in places(printed.units(text.lower())):
             if len(mine) > 1 and mine[-1] - mine[0] == len(mine) - 1 and mine[-1] < len(letters):
                 y = ruling.lines_mm[3] + _UNDER_MM
@@ -409,9 +413,6 @@ class _Cards(_Base):
             model = text_model(text, self.style)
             how_many(model, wish.xh_mm, wide - 2 * _CUT_MM)
             ruling = self.ruled(paper, top_mm + _CUT_MM, left + _CUT_MM, left + wide - _CUT_MM)
-            origin = origin_mm(model, left, wide, wish.xh_mm)
-            paper.items.append(draw.written(model, ruling, origin, Tone.INK))
-            paper.items += draw.starts(model, ruling, origin, numbered=True, left_hand=wish.left_hand)
-            paper.items += draw.blocks(ruling_kind(wish.ruling), model, ruling, origin)
+            self.shown(paper, model, ruling, left, wide)
             area = (left, top_mm, left + wide, top_mm + self.height_mm)
             paper.items.append(Box(area, Tone.GREY, dash_mm=_CUT_DASH_MM))
