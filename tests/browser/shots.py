@@ -27,7 +27,7 @@ CHROMIUM = {
     "executable_path": "/usr/bin/chromium",
     "args": ["--no-sandbox", "--disable-dev-shm-usage", "--disable-gpu"],
 }
-SHEET_SIZE = {"width": 1620, "height": 1290}
+SHEET_SIZE = {"width": 1280, "height": 1400}
 PAGE_PX, GAP_PX = (620, 877), 16
 
 
@@ -167,8 +167,8 @@ def main(folder: Path) -> None:
             page.close()
         page = browser.new_page(viewport=SHEET_SIZE)
         sheet = api.get("/api/letters.svg", params={"class_id": 1}).text
-        page.set_content(f"<style>body {{ margin: 0 }} svg {{ width: 100vw }}</style>{sheet}")
-        page.screenshot(path=folder / "letter-sheet.png")
+        page.set_content(f"<style>body {{ margin: 0 }} svg {{ width: 100vw; height: auto }}</style>{sheet}")
+        page.locator("svg").screenshot(path=folder / "letter-sheet.png")
         _three_sheets(api, folder)
         browser.close()
 

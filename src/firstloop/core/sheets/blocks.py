@@ -40,7 +40,7 @@ _CUT_MM, _CUT_DASH_MM = 2.5, (2.0, 1.5)  # room between a cutting line and what 
 _BOX_MM, _BOX_LEAST_MM, _NUMBER_MM, _BESIDE_MM, _LINE_LEAST_MM = 13.0, 4.0, 8.0, 6.0, 60.0
 _UNDER_MM, _UNDER_WIDE_MM = 0.6, 0.35
 _GAP_WORDS_XH, _GAP_ROOM_XH, _GAP_CLEAR_XH, _GAP_MARK_MM = 1.6, 0.24, 0.25, 0.5
-_HEADING_PT, _HEADING_LINE_MM, _HEADING_BELOW_MM = 10.0, 5.0, 1.5
+_HEADING_PT, _HEADING_LINE_MM, _HEADING_BELOW_MM = 10.0, 5.0, 3.0
 _HEADING_CHAR_MM = 2.1  # a wide one in bold: a line never runs out of the margin
 _NUMBER_PT = 12.0
 
