@@ -1,0 +1,150 @@
+"""A page made straight: by its marks, then by its own printed lines, which take out what curls."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+from scipy.ndimage import gaussian_filter1d
+
+from firstloop.core.curves import FloatArray
+from firstloop.core.scanning.find import FoundPage
+from firstloop.core.sheets.scene import Page
+
+PX_MM = 8.0  # of a straightened page: 203 dots to the inch
+_SEEK_MM, _STEP_MM, _WIDE_MM = 3.0, 4.0, 3.0  # how far a line is looked for, how often, and over what width
+_DARKER = 6.0  # grey levels by which a line is darker than the paper about it
+_POWERS_X, _POWERS_Y = 4, 3
+_RIDGE = 1e-3
+_ROUNDS, _OUTLIER_MM = 4, 0.35
+_SEEN_LEAST = 20
+_GRID_MM = 2.0
+
+
+@dataclass(frozen=True, eq=False)
+class Straight:
+    """A page as it should lie.
+
+    Parameters
+    ----------
+    grey : array, shape (height, width)
+        8 bit, :data:`PX_MM` pixels a millimetre.
+    from_x, from_y : arrays, shape (height, width)
+        Where every pixel was taken from in the picture.
+    curl_mm : float
+        How far the printed lines were from where the marks alone put them (root of the mean square).
+    """
+
+    grey: np.ndarray
+    from_x: FloatArray
+    from_y: FloatArray
+    curl_mm: float
+
+
+def straightened(grey: np.ndarray, found: FoundPage, px_mm: float = PX_MM) -> Straight:
+    """A page without its turn, its perspective and its curl."""
+    assert found.page is not None
+    wide, tall = found.page.size_mm
+    size = round(wide * px_mm), round(tall * px_mm)
+    xs, ys = np.meshgrid((np.arange(size[0]) + 0.5) / px_mm, (np.arange(size[1]) + 0.5) / px_mm)
+    first = _taken(grey, found.to_px, xs, ys)
+    seen = _lines_seen(first, found.page, px_mm)
+    if len(seen) < _SEEN_LEAST:
+        return Straight(first[0], first[1], first[2], 0.0)
+    surface = _Surface(seen, found.page.size_mm)
+    second = _taken(grey, found.to_px, xs, ys + surface.at(xs, ys))
+    return Straight(second[0], second[1], second[2], surface.before_mm)
+
+
+def _taken(
+    grey: np.ndarray, to_px: FloatArray, xs: FloatArray, ys: FloatArray
+) -> tuple[np.ndarray, FloatArray, FloatArray]:
+    """The picture at places of the page, and where in it they are."""
+    w = to_px[2, 0] * xs + to_px[2, 1] * ys + to_px[2, 2]
+    px = (to_px[0, 0] * xs + to_px[0, 1] * ys + to_px[0, 2]) / w - 0.5
+    py = (to_px[1, 0] * xs + to_px[1, 1] * ys + to_px[1, 2]) / w - 0.5
+    taken = cv2.remap(
+        grey,
+        px.astype(np.float32),
+        py.astype(np.float32),
+        cv2.INTER_LINEAR,
+        borderMode=cv2.BORDER_CONSTANT,
+        borderValue=255,
+    )
+    return np.asarray(taken), px, py
+
+
+def _lines_seen(taken: tuple[np.ndarray, FloatArray, FloatArray], page: Page, px_mm: float) -> FloatArray:
+    """Where printed base lines are: rows of x, y as they should be, and how much lower they are, mm."""
+    grey = taken[0].astype(float)
+    spans: dict[float, tuple[float, float]] = {}
+    for one in page.entries:
+        left, right = spans.get(one.lines.base_mm, (one.box[0], one.box[2]))
+        spans[one.lines.base_mm] = min(left, one.box[0]), max(right, one.box[2])
+    seen = []
+    half, reach = round(_WIDE_MM * px_mm / 2), round(_SEEK_MM * px_mm)
+    for base, (left, right) in spans.items():
+        middle = round(base * px_mm - 0.5)
+        if middle - reach < 0 or middle + reach >= len(grey):
+            continue
+        for x in np.arange(left + _WIDE_MM / 2, right - _WIDE_MM / 2, _STEP_MM):
+            column = round(x * px_mm)
+            strip = grey[middle - reach : middle + reach + 1, column - half : column + half + 1]
+            lower = _line_in(strip)
+            if lower is not None:
+                seen.append((x, base, (middle + lower + 0.5) / px_mm - base))
+    return np.array(seen).reshape(-1, 3)
+
+
+def _line_in(strip: FloatArray) -> float | None:
+    """How far below the middle of a strip its line runs, pixels; None where none is plain to see.
+
+    A line is dark all along: the lighter half of each row counts, so that letters across it do not.
+    """
+    rows = np.quantile(strip, 0.7, axis=1)
+    rows = gaussian_filter1d(rows, 0.8)
+    paper = np.median(rows)
+    at = int(rows.argmin())
+    if paper - rows[at] < _DARKER:
+        return None
+    near = slice(max(at - 2, 0), at + 3)
+    weight = np.clip(paper - rows[near], 0, None)
+    return float((np.arange(len(rows))[near] * weight).sum() / weight.sum() - len(rows) // 2)
+
+
+class _Surface:
+    """How much lower a page's points are than the marks alone say: smooth, fitted to its lines."""
+
+    def __init__(self, seen: FloatArray, size_mm: tuple[float, float]) -> None:
+        self._size = size_mm
+        x, y, lower = seen.T
+        keep = np.ones(len(seen), dtype=bool)
+        powers = self._powers(x, y)
+        for _ in range(_ROUNDS):
+            a = powers[keep]
+            ridge = _RIDGE * len(a) * np.eye(a.shape[1])
+            self._weights = np.linalg.solve(a.T @ a + ridge, a.T @ lower[keep])
+            left = np.abs(lower - powers @ self._weights)
+            limit = max(_OUTLIER_MM, 3 * float(np.median(left)))
+            keep = left < limit
+        self.before_mm = float(np.sqrt((lower[keep] ** 2).mean()))
+
+    def _powers(self, x: FloatArray, y: FloatArray) -> FloatArray:
+        u, v = 2 * x / self._size[0] - 1, 2 * y / self._size[1] - 1
+        return np.stack([u**i * v**j for i in range(_POWERS_X + 1) for j in range(_POWERS_Y + 1)], axis=-1)
+
+    def at(self, xs: FloatArray, ys: FloatArray) -> FloatArray:
+        """How much lower the page is at places, mm; worked out on a coarse grid."""
+        cols = np.arange(0, self._size[0] + _GRID_MM, _GRID_MM)
+        rows = np.arange(0, self._size[1] + _GRID_MM, _GRID_MM)
+        coarse = self._powers(*np.meshgrid(cols, rows)) @ self._weights
+        return np.asarray(
+            cv2.remap(
+                coarse.astype(np.float32),
+                (xs / _GRID_MM).astype(np.float32),
+                (ys / _GRID_MM).astype(np.float32),
+                cv2.INTER_LINEAR,
+                borderMode=cv2.BORDER_REPLICATE,
+            )
+        )
