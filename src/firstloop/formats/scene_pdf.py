@@ -6,7 +6,7 @@ from collections.abc import Iterable, Iterator
 from contextlib import contextmanager
 from functools import partial
 
-from fontTools.pens.reportLabPen import ReportLabPen
+from fontTools.pens.basePen import BasePen
 from fontTools.pens.transformPen import TransformPen
 from reportlab.lib.units import mm
 from reportlab.pdfbase import pdfmetrics
@@ -52,14 +52,29 @@ def say(canvas: Canvas, words: str, x: float, y: float, font: str, size: float) 
 
 def _type_pen(path: PDFPathObject, x: float, y: float, right: float, up: float, scale: float) -> TransformPen:
     """A pen that draws on a path of the page."""
-    return TransformPen(_PathPen(None, path), (scale, 0, 0, scale, x + right, y + up))
+    return TransformPen(_PathPen(path), (scale, 0, 0, scale, x + right, y + up))
 
 
-class _PathPen(ReportLabPen):  # type: ignore[misc]
-    """On the path of a canvas, which has another word for closing."""
+class _PathPen(BasePen):  # type: ignore[misc]
+    """Outlines of type on the path of a canvas."""
+
+    def __init__(self, path: PDFPathObject) -> None:
+        super().__init__(None)
+        self._path = path
+
+    def _moveTo(self, pt: tuple[float, float]) -> None:  # noqa: N802
+        self._path.moveTo(*pt)
+
+    def _lineTo(self, pt: tuple[float, float]) -> None:  # noqa: N802
+        self._path.lineTo(*pt)
+
+    def _curveToOne(  # noqa: N802
+        self, pt1: tuple[float, float], pt2: tuple[float, float], pt3: tuple[float, float]
+    ) -> None:
+        self._path.curveTo(*pt1, *pt2, *pt3)
 
     def _closePath(self) -> None:  # noqa: N802
-        self.path.close()
+        self._path.close()
 
 
 class _LetterPen:

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 import numpy as np
-from scipy.stats import fisher_exact
+import scipy  # its statistics are slow to load, and load themselves when first used
 
 from firstloop.core.progress.evidence import Day
 
@@ -76,7 +76,7 @@ def habit(days: Sequence[Seen]) -> Habit | None:
         before, after = _counted(days[:cut]), _counted(days[cut:])
         if min(before[1], after[1]) >= LEAST_AFTER:
             table = np.array([[before[0], before[1] - before[0]], [after[0], after[1] - after[0]]])
-            cuts.append((float(fisher_exact(table).pvalue), cut))
+            cuts.append((float(scipy.stats.fisher_exact(table).pvalue), cut))
     chance, cut = min(cuts, default=(1.0, 0))
     if not cuts or chance * len(cuts) > CHANCE:
         often = slips >= STEADY_SHARE * letters

@@ -13,8 +13,8 @@ from math import exp
 from statistics import median
 
 import numpy as np
+import scipy  # its statistics are slow to load, and load themselves when first used
 from scipy.special import betaincinv
-from scipy.stats import rankdata, theilslopes
 
 from firstloop.core.curves import FloatArray
 
@@ -110,7 +110,7 @@ def trend(days: Sequence[int], values: Sequence[float], worth: float) -> Trend |
     x, y = np.asarray(days, dtype=np.float64), np.asarray(values, dtype=np.float64)
     if len(x) < LEAST_POINTS or x[-1] - x[0] < LEAST_SPAN_DAYS:
         return None
-    slope, middle, low, high = (float(v) for v in theilslopes(y, x, CONFIDENCE))
+    slope, middle, low, high = (float(v) for v in scipy.stats.theilslopes(y, x, CONFIDENCE))
     first, last = middle + slope * x[0], middle + slope * x[-1]
     if low * high <= 0 or abs(last - first) < worth:
         return None
@@ -126,7 +126,7 @@ def turning_point(days: Sequence[int], values: Sequence[float], worth: float) ->
     n = len(y)
     if n < LEAST_POINTS or x[-1] - x[0] < LEAST_SPAN_DAYS:
         return None
-    u = np.abs(2 * np.cumsum(rankdata(y)) - np.arange(1, n + 1) * (n + 1))
+    u = np.abs(2 * np.cumsum(scipy.stats.rankdata(y)) - np.arange(1, n + 1) * (n + 1))
     u[: _TURN_EDGE - 1] = u[n - _TURN_EDGE :] = 0.0
     at = int(u.argmax())
     chance = min(1.0, 2 * exp(-6 * float(u[at]) ** 2 / (n**3 + n**2) / _ties(y)))

@@ -30,7 +30,7 @@ export function LetterInClass() {
   };
   return (
     <>
-      <PageHead title={`Who needs ${char}`} sub={name}>
+      <PageHead crowded title={`Who needs ${char}`} sub={name}>
         <LinkButton to={`/board?text=${encodeURIComponent(char)}`}>On the board</LinkButton>
         <LinkButton to={sheetAddress({ letters: char })}>Sheet for it</LinkButton>
         <a
