@@ -244,6 +244,19 @@ def test_a_sheet_for_each_child_is_of_what_it_needs(client, here, rng):
     assert alone == mine
 
 
+def test_sounds_are_underlined_as_the_schools_own_bank_cuts_them(client, here):
+    wish = {"rows": [{**ROW, "texts": ["mast"], "pattern": "model"}], "units": True}
+
+    def lines() -> int:
+        seen = client.post(path(here, "sheets/preview"), json={"wish": wish}).json()
+        return seen["pages"][0].count('stroke-width="0.35"')
+
+    assert lines() == 0
+    answer = client.put("/api/bank/words/mast", json={"units": "m-a-st", "by_heart": False})
+    assert answer.status_code == 200, answer.text
+    assert lines() == 1
+
+
 @pytest.mark.parametrize(
     ("wanted", "rows"),
     [

@@ -12,7 +12,7 @@ from firstloop.core.planning.offer import words_for
 from firstloop.core.progress.habits import habits_of
 from firstloop.core.progress.mastery import State
 from firstloop.core.progress.steps import most_in_need
-from firstloop.core.sheets.each import ForChild, for_child
+from firstloop.core.sheets.each import LETTERS_MOST, ForChild, for_child
 from firstloop.core.sheets.wish import SheetWish
 from firstloop.services.child_story import child_steps, habits_got_over
 from firstloop.services.children import ChildView, child_view
@@ -58,10 +58,8 @@ def each(session: Session, class_id: int, base: SheetWish | None, on: date) -> l
     for one in store.days(session, LetterDay.day <= on, class_id=class_id):
         by_child[one.child_id].setdefault(one.letter, []).append(one)
     begun = {char for letters in by_child.values() for char in letters}
-    families = signs(session, school_class, begun)
-    return [
-        _sheet(child, by_child[child.id], families, here, style, usual, on) for child in school_class.children
-    ]
+    known = _Known(signs(session, school_class, begun), here, style, usual, on)
+    return [_sheet(child, by_child[child.id], known) for child in school_class.children]
 
 
 def one_of(session: Session, child_id: int, on: date) -> ChildSheet:
@@ -76,40 +74,33 @@ def one_of(session: Session, child_id: int, on: date) -> ChildSheet:
     return next(one for one in every if one.child.id == child_id)
 
 
-def _sheet(
-    child: Child,
-    by_letter: dict[str, list[DayRow]],
-    families: Signs,
-    here: Ground,
-    style: HouseStyle,
-    usual: SheetWish,
-    on: date,
-) -> ChildSheet:
-    made = _for(child, by_letter, families, here, style, usual, on)
-    wish, reasons = made.on(usual, child.hand == "left", style)
+@dataclass(frozen=True)
+class _Known:
+    """What is the same for every child of a class."""
+
+    families: Signs
+    ground: Ground
+    style: HouseStyle
+    usual: SheetWish
+    on: date
+
+
+def _sheet(child: Child, by_letter: dict[str, list[DayRow]], known: _Known) -> ChildSheet:
+    made = _for(child, by_letter, known)
+    wish, reasons = made.on(known.usual, child.hand == "left", known.style)
     return ChildSheet(child_view(child), wish, [words.reason(one) for one in reasons])
 
 
-def _for(
-    child: Child,
-    by_letter: dict[str, list[DayRow]],
-    families: Signs,
-    here: Ground,
-    style: HouseStyle,
-    usual: SheetWish,
-    on: date,
-) -> ForChild:
+def _for(child: Child, by_letter: dict[str, list[DayRow]], known: _Known) -> ForChild:
+    here = known.ground
     habits = habits_of({char: [day_of(one) for one in by_letter[char]] for char in sorted(by_letter)})
-    steps = child_steps(child, by_letter, habits_got_over(habits), families, on)
-    states = {n: State(by_letter[char][-1].state_all) for n, char in enumerate(by_letter)}
-    order = list(by_letter)
-    learning = [
-        order[n]
-        for n in most_in_need(states, dict.fromkeys(states, 0.0))
-        if states[n] in (State.LEARNING, State.SLIPPING)
-    ]
-    first = here.newest[-_FIRST:] or list(families.families[0].letters[:_FIRST])
-    known = [char for char in here.newest if char in by_letter]
-    wanted = [*dict.fromkeys("".join(step.letters for step in steps)), *learning][:3]
-    offered = words_for(here.bank, known, [char for char in wanted if char.islower()], "", style)
-    return for_child(steps, learning, first, offered, usual.xh_mm)
+    steps = child_steps(child, by_letter, habits_got_over(habits), known.families, known.on)
+    chars = list(by_letter)
+    states = {number: State(by_letter[char][-1].state_all) for number, char in enumerate(chars)}
+    order = most_in_need(states, dict.fromkeys(states, 0.0))
+    learning = [chars[one] for one in order if states[one] in (State.LEARNING, State.SLIPPING)]
+    first = here.newest[-_FIRST:] or list(known.families.families[0].letters[:_FIRST])
+    begun = [char for char in here.newest if char in by_letter]
+    wanted = [*dict.fromkeys("".join(step.letters for step in steps)), *learning][:LETTERS_MOST]
+    offered = words_for(here.bank, begun, [char for char in wanted if char.islower()], "", known.style)
+    return for_child(steps, learning, first, offered, known.usual.xh_mm)

@@ -34,7 +34,7 @@ from firstloop.formats.sheet_pdf import page_png
 from firstloop.formats.sheet_svg import page_svg
 from firstloop.formats.word_bank import shipped_sentences
 from firstloop.services.class_map import signs
-from firstloop.services.sheets import printed_words
+from firstloop.services.sheets import printed_in
 from firstloop.services.taught import Asked, Ground, ground
 from firstloop.services.today import due_now, recall
 from firstloop.store import days as store
@@ -42,7 +42,6 @@ from firstloop.store import dictations as dictation_store
 from firstloop.store.classes import get_class
 from firstloop.store.styles import house_style, style_of_class
 from firstloop.store.tables import SchoolClass
-from firstloop.text import plan as plan_words
 from firstloop.text import say
 from firstloop.text import sheets as sheet_words
 from firstloop.text.progress import listed
@@ -239,7 +238,7 @@ def picture(session: Session, class_id: int, wish: SheetWish, page: int, on: dat
 
 
 def _made(session: Session, class_id: int, wish: SheetWish, on: date, child: str) -> Sheet:
-    printed = printed_words(child, plan_words.weekday(on.toordinal()))
+    printed = printed_in(session, on, child)
     return compose(wish, style_of_class(session, class_id), _PREVIEW, printed=printed)
 
 

@@ -10,15 +10,14 @@ from sqlalchemy.orm import Session
 from firstloop.core.sheets.compose import compose
 from firstloop.core.sheets.wish import SheetWish
 from firstloop.formats.sheet_json import NamedSheet, read_sheet, read_wish, write_sheet, write_wish
-from firstloop.services.sheets import printed_words
+from firstloop.services.sheets import printed_in
 from firstloop.store import sheets as store
 from firstloop.store.classes import get_class
 from firstloop.store.styles import style_of_class
 from firstloop.store.teaching_tables import KeptSheet
-from firstloop.text import plan as plan_words
 
 _TRIED = "PREVUE"
-_LONG_DAY = date(2026, 9, 30).toordinal()  # a Wednesday in September: no long date is longer
+_LONG_DAY = date(2026, 9, 30)  # a Wednesday in September: no long date is longer
 
 
 @dataclass(frozen=True)
@@ -116,12 +115,7 @@ def take_in(session: Session, class_id: int, raw: bytes, at: datetime) -> KeptVi
 
 
 def _can_be(session: Session, class_id: int, wish: SheetWish) -> None:
-    compose(
-        wish,
-        style_of_class(session, class_id),
-        _TRIED,
-        printed=printed_words("", plan_words.weekday(_LONG_DAY)),
-    )
+    compose(wish, style_of_class(session, class_id), _TRIED, printed=printed_in(session, _LONG_DAY))
 
 
 def _view(one: KeptSheet) -> KeptView:

@@ -13,23 +13,21 @@ import orjson
 from sqlalchemy.orm import Session
 
 from firstloop.core.letterforms.document import style_document, style_from
-from firstloop.core.letterforms.style import HouseStyle
 from firstloop.core.sheets.compose import compose
 from firstloop.core.sheets.marks import new_code
-from firstloop.core.sheets.scene import Page, Sheet
+from firstloop.core.sheets.scene import Page
 from firstloop.core.sheets.wish import Printing, SheetError, SheetWish
 from firstloop.formats.sheet_json import NamedSheet, read_wish, write_wish
 from firstloop.formats.sheet_layout import write_layout
 from firstloop.formats.sheet_pdf import sheet_pdf
 from firstloop.services.children import ChildView, child_view
-from firstloop.services.sheets import printed_words
+from firstloop.services.sheets import printed_in
 from firstloop.store import sheets as store
 from firstloop.store.classes import get_class
 from firstloop.store.errors import ConflictError
 from firstloop.store.styles import house_style
 from firstloop.store.tables import Child
 from firstloop.store.teaching_tables import PrintedSheet, SheetCopy
-from firstloop.text import plan as plan_words
 
 COPIES_MOST, PAGES_MOST = 60, 200
 _SHOWN = 60
@@ -92,7 +90,8 @@ def print_copies(
     session.add(made)
     pages = 0
     for number, one in enumerate(copies, start=1):
-        sheet = _laid_out(one.wish, style, code, number, on, own.get(one.child_id or 0))
+        printed = printed_in(session, on, _whose(own.get(one.child_id or 0)))
+        sheet = compose(one.wish, style, code, number, printed)
         pages += len(sheet.pages)
         made.copies.append(
             SheetCopy(
@@ -125,7 +124,7 @@ def pdf(session: Session, code: str) -> bytes:
     printing = Printing.COLOUR
     for one in made.copies:
         wish = read_wish(one.wish)
-        sheet = _laid_out(wish, style, code, one.number, made.day, one.child)
+        sheet = compose(wish, style, code, one.number, printed_in(session, made.day, _whose(one.child)))
         if orjson.loads(orjson.dumps(write_layout(sheet))) != store.unpacked(one.layout):
             raise ConflictError(
                 "This sheet was laid out by an older First Loop. Pages printed then can still be read; print "
@@ -186,12 +185,8 @@ def came_back(session: Session, code: str, number: int, on: date | None) -> Prin
     return _view(copy.sheet)
 
 
-def _laid_out(
-    wish: SheetWish, style: HouseStyle, code: str, number: int, on: date, child: Child | None
-) -> Sheet:
-    whose = "" if child is None else f"{child.first_name} {child.initial}"
-    printed = printed_words(whose, plan_words.weekday(on.toordinal()))
-    return compose(wish, style, code, number, printed)
+def _whose(child: Child | None) -> str:
+    return "" if child is None else f"{child.first_name} {child.initial}"
 
 
 def _free_code(session: Session) -> str:

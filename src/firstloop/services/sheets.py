@@ -5,16 +5,21 @@ from __future__ import annotations
 import hashlib
 from collections.abc import Sequence
 from dataclasses import dataclass
+from datetime import date
 
 import numpy as np
+from sqlalchemy.orm import Session
 
 from firstloop.core.letterforms.style import HouseStyle
-from firstloop.core.sheets.blocks import Printed
+from firstloop.core.sheets.blocks import Printed, Units
 from firstloop.core.sheets.compose import compose
 from firstloop.core.sheets.marks import new_code
 from firstloop.core.sheets.scene import Sheet
 from firstloop.core.sheets.wish import SheetError, SheetWish, WritingRow
+from firstloop.core.words.units import cut
 from firstloop.formats.sheet_pdf import sheet_pdf
+from firstloop.services import word_bank
+from firstloop.text import plan as plan_words
 from firstloop.text import say
 
 
@@ -55,9 +60,19 @@ def lay_out(wanted: Wanted, style: HouseStyle) -> Sheet:
     return compose(wish, style, new_code(np.random.default_rng(list(seed))), printed=printed_words())
 
 
-def printed_words(child: str = "", long_date: str = "") -> Printed:
-    """What stands on a page in type."""
-    return Printed(say("sheet.name"), child, say("sheet.care"), say("sheet.bar"), long_date)
+def printed_words(child: str = "", long_date: str = "", units: Units = cut) -> Printed:
+    """What stands on a page in type, and how words are cut into sounds."""
+    return Printed(say("sheet.name"), child, say("sheet.care"), say("sheet.bar"), long_date, units)
+
+
+def printed_in(session: Session, on: date, child: str = "") -> Printed:
+    """The same for a day, with words cut as the school's bank has them."""
+    known = word_bank.present(session).by_text
+
+    def units(text: str) -> Sequence[str]:
+        return known[text].units if text in known else cut(text)
+
+    return printed_words(child, plan_words.weekday(on.toordinal()), units)
 
 
 def sheet_once(wish: SheetWish, style: HouseStyle, printed: Printed | None = None) -> bytes:

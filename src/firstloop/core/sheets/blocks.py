@@ -45,6 +45,10 @@ _HEADING_CHAR_MM = 2.1  # a wide one in bold: a line never runs out of the margi
 _NUMBER_PT = 12.0
 
 
+Units = Callable[[str], Sequence[str]]
+"""The units that a word is made of."""
+
+
 @dataclass(frozen=True)
 class Printed:
     """What the page is given from outside: the words in type, and the day.
@@ -66,7 +70,7 @@ class Printed:
     care: str = ""
     bar: str = ""
     long_date: str = ""
-    units: Callable[[str], Sequence[str]] = cut
+    units: Units = cut
 
 
 @dataclass
