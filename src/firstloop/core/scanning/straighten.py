@@ -13,6 +13,7 @@ from firstloop.core.scanning.find import FoundPage
 from firstloop.core.sheets.scene import Page
 
 PX_MM = 8.0  # of a straightened page: 203 dots to the inch
+_ROUGH_PX_MM = 6.0  # where its lines are looked for
 _SEEK_MM, _STEP_MM, _WIDE_MM = 3.0, 4.0, 3.0  # how far a line is looked for, how often, and over what width
 _DARKER = 6.0  # grey levels by which a line is darker than the paper about it
 _POWERS_X, _POWERS_Y = 4, 3
@@ -45,39 +46,50 @@ class Straight:
 def straightened(grey: np.ndarray, found: FoundPage, px_mm: float = PX_MM) -> Straight:
     """A page without its turn, its perspective and its curl."""
     assert found.page is not None
-    wide, tall = found.page.size_mm
-    size = round(wide * px_mm), round(tall * px_mm)
-    xs, ys = np.meshgrid((np.arange(size[0]) + 0.5) / px_mm, (np.arange(size[1]) + 0.5) / px_mm)
-    first = _taken(grey, found.to_px, xs, ys)
-    seen = _lines_seen(first, found.page, px_mm)
-    if len(seen) < _SEEN_LEAST:
-        return Straight(first[0], first[1], first[2], 0.0)
-    surface = _Surface(seen, found.page.size_mm)
-    second = _taken(grey, found.to_px, xs, ys + surface.at(xs, ys))
-    return Straight(second[0], second[1], second[2], surface.before_mm)
+    size_mm = found.page.size_mm
+    xs, ys = _grid(size_mm, _ROUGH_PX_MM)
+    seen = _lines_seen(_taken(grey, *_to_picture(found.to_px, xs, ys)), found.page, _ROUGH_PX_MM)
+    xs, ys = _grid(size_mm, px_mm)
+    curl_mm = 0.0
+    if len(seen) >= _SEEN_LEAST:
+        surface = _Surface(seen, size_mm)
+        ys = ys + surface.at(xs, ys)
+        curl_mm = surface.before_mm
+    from_x, from_y = _to_picture(found.to_px, xs, ys)
+    return Straight(_taken(grey, from_x, from_y), from_x, from_y, curl_mm)
 
 
-def _taken(
-    grey: np.ndarray, to_px: FloatArray, xs: FloatArray, ys: FloatArray
-) -> tuple[np.ndarray, FloatArray, FloatArray]:
-    """The picture at places of the page, and where in it they are."""
-    w = to_px[2, 0] * xs + to_px[2, 1] * ys + to_px[2, 2]
-    px = (to_px[0, 0] * xs + to_px[0, 1] * ys + to_px[0, 2]) / w - 0.5
-    py = (to_px[1, 0] * xs + to_px[1, 1] * ys + to_px[1, 2]) / w - 0.5
-    taken = cv2.remap(
-        grey,
-        px.astype(np.float32),
-        py.astype(np.float32),
-        cv2.INTER_LINEAR,
-        borderMode=cv2.BORDER_CONSTANT,
-        borderValue=255,
+def _grid(size_mm: tuple[float, float], px_mm: float) -> tuple[FloatArray, FloatArray]:
+    """The places of a page, mm, at the middle of every pixel of its straight picture."""
+    xs, ys = ((np.arange(round(one * px_mm)) + 0.5) / px_mm for one in size_mm)
+    across, down = np.meshgrid(xs, ys)
+    return across, down
+
+
+def _to_picture(to_px: FloatArray, xs: FloatArray, ys: FloatArray) -> tuple[FloatArray, FloatArray]:
+    """Where places of the page are in the picture; pixels are counted from the middle of the first."""
+    (a, b, c), (d, e, f), (g, h, i) = to_px
+    w = g * xs + h * ys + i
+    return (a * xs + b * ys + c) / w - 0.5, (d * xs + e * ys + f) / w - 0.5
+
+
+def _taken(grey: np.ndarray, from_x: FloatArray, from_y: FloatArray) -> np.ndarray:
+    """The picture at such places."""
+    return np.asarray(
+        cv2.remap(
+            grey,
+            from_x.astype(np.float32),
+            from_y.astype(np.float32),
+            cv2.INTER_LINEAR,
+            borderMode=cv2.BORDER_CONSTANT,
+            borderValue=255,
+        )
     )
-    return np.asarray(taken), px, py
 
 
-def _lines_seen(taken: tuple[np.ndarray, FloatArray, FloatArray], page: Page, px_mm: float) -> FloatArray:
+def _lines_seen(taken: np.ndarray, page: Page, px_mm: float) -> FloatArray:
     """Where printed base lines are: rows of x, y as they should be, and how much lower they are, mm."""
-    grey = taken[0].astype(float)
+    grey = taken.astype(float)
     spans: dict[float, tuple[float, float]] = {}
     for one in page.entries:
         left, right = spans.get(one.lines.base_mm, (one.box[0], one.box[2]))
