@@ -260,3 +260,16 @@ def test_one_for_each_child_of_a_class_of_eighteen_is_looked_at_changed_and_prin
     expect(line.get_by_text("1 of 17 came back")).to_be_visible()
     line.get_by_role("button", name="Print again").click()
     expect(page.get_by_role("listitem").filter(has_text="0 of 17 came back")).to_be_visible()
+
+
+def test_a_childs_next_steps_are_a_sheet_for_that_child_and_nobody_else(page: Page, school: str, records):
+    page.goto(f"{school}/children/{child_id(records, 'Dafydd R')}")
+    page.get_by_role("link", name="Sheet for this").click()
+    expect(page.get_by_role("radio", name="Dafydd R")).to_be_checked()
+    expect(page.get_by_text("What comes next · A4")).to_be_visible()
+    document = printed_pdf(page, school)
+    assert len(document) == 1
+    assert "Dafydd R" in document[0].get_textpage().get_text_range()
+    page.get_by_text("one page to copy").click()
+    document = printed_pdf(page, school)
+    assert "Dafydd R" not in document[0].get_textpage().get_text_range()

@@ -6,7 +6,7 @@ import { Button } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
 import type { Draft } from "./draft";
 
-type Whom = "class" | "one";
+type Whom = "class" | "one" | "child";
 type Props = { draft: Draft; pages: number; ready: boolean; children: ReactNode };
 
 const named = (children: Child[]) => {
@@ -18,19 +18,19 @@ const named = (children: Child[]) => {
 export function PrintThis({ draft, pages, ready, children }: Props) {
   const { id, children: everybody } = useClass();
   const { print } = usePrinting(id);
-  const [whom, setWhom] = useState<Whom>("class");
-  const left = draft.wish.left_hand ? [] : everybody.filter((child) => child.hand === "left");
+  const child = everybody.find((one) => one.id === draft.child);
+  const [wanted, setWhom] = useState<Whom | null>(null);
+  const whom = wanted ?? (child ? "child" : "class");
+  const left = draft.wish.left_hand ? [] : everybody.filter((one) => one.hand === "left");
   const toClass = whom === "class" && everybody.length > 0;
-  const copies = toClass ? everybody.length : 1;
-  const body: PrintIn = {
-    name: draft.name,
-    copies: toClass
-      ? everybody.map((child) => ({
-          child_id: child.id,
-          wish: { ...draft.wish, left_hand: draft.wish.left_hand || child.hand === "left" },
-        }))
-      : [{ child_id: null, wish: draft.wish }],
-  };
+  const copyFor = (one: Child) => ({
+    child_id: one.id,
+    wish: { ...draft.wish, left_hand: draft.wish.left_hand || one.hand === "left" },
+  });
+  const body: PrintIn = { name: draft.name, copies: [{ child_id: null, wish: draft.wish }] };
+  if (toClass) body.copies = everybody.map(copyFor);
+  else if (whom === "child" && child) body.copies = [copyFor(child)];
+  const copies = body.copies.length;
   const lefties = left.length === 1 ? "gets" : "get";
   return (
     <section
@@ -42,10 +42,11 @@ export function PrintThis({ draft, pages, ready, children }: Props) {
         <Choice
           name="For whom"
           options={[
+            ...(child ? [{ value: "child" as const, words: child.name }] : []),
             { value: "class", words: "the class" },
             { value: "one", words: "one page to copy" },
           ]}
-          chosen={toClass ? "class" : "one"}
+          chosen={toClass || whom === "child" ? whom : "one"}
           onChoose={setWhom}
         />
         {toClass && left.length > 0 && (

@@ -26,9 +26,10 @@ export function ThisPart({ table, waiting }: { table: Table; waiting: boolean })
 }
 
 function OnTheTable({ table, draft }: { table: Table; draft: Draft }) {
-  const { id } = useClass();
+  const { id, children } = useClass();
   const [row, setRow] = useState<number | null>(null);
-  const query = useSheetPreview(id, draft.wish);
+  const child = children.find((one) => one.id === draft.child);
+  const query = useSheetPreview(id, draft.wish, child?.name);
   const undo = () => {
     setRow(null);
     table.undo();

@@ -1,8 +1,13 @@
 import { useEffect, useState } from "react";
 import type { SheetWish } from "@/api/client";
 
-/** The sheet on the table, before it is printed or kept. `kept` is the sheet it was taken from. */
-export type Draft = { name: string; wish: SheetWish; kept?: number | undefined };
+/** The sheet on the table, before it is printed or kept: the kept sheet it was taken from, the child it is for. */
+export type Draft = {
+  name: string;
+  wish: SheetWish;
+  kept?: number | undefined;
+  child?: number | undefined;
+};
 
 const STEPS_MOST = 60;
 const place = (classId: number) => `first-loop.sheet.${classId}`;

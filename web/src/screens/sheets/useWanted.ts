@@ -20,7 +20,11 @@ export function useWanted(classId: number, table: Table) {
     const child = params.get("child");
     const dictation = params.get("dictation");
     const made = child
-      ? sheetOfChild(Number(child)).then((one) => ({ name: one.child.name, wish: one.wish }))
+      ? sheetOfChild(Number(child)).then((one) => ({
+          name: "What comes next", // no name of a child goes into a file's name
+          wish: one.wish,
+          child: one.child.id,
+        }))
       : sheetFor(classId, {
           letters: all(params.get("letters"), " "),
           words: all(params.get("words"), " "),
