@@ -1,11 +1,14 @@
-"""The layout file of a sheet: where everything on it is that a machine may look for, as JSON."""
+"""The layout file of a sheet: where everything on it is that a machine may look for, as JSON, out and in."""
 
 from __future__ import annotations
 
 from collections.abc import Sequence
 from typing import Any
 
-from firstloop.core.sheets.scene import Entry, Page, Sheet, Spot
+from firstloop.core.letterforms.style import Script
+from firstloop.core.ruling import Ruling
+from firstloop.core.sheets.scene import Code, Entry, Mark, Page, Sheet, Spot
+from firstloop.core.supports import Support
 
 FORMAT = "first-loop-sheet/1"
 _DIGITS = 3  # of a millimetre
@@ -51,3 +54,62 @@ def _numbers(values: Sequence[float]) -> list[float]:
 
 def _spots(spots: Sequence[Spot]) -> list[list[float]]:
     return [_numbers(one) for one in spots]
+
+
+class LayoutError(ValueError):
+    """A file that is no layout of a sheet; the message says why."""
+
+
+def read_layout(document: Any) -> Sheet:
+    """A sheet as far as a machine looks for it: marks, codes and what is written, without what is drawn.
+
+    Raises
+    ------
+    LayoutError
+    """
+    if not isinstance(document, dict) or document.get("format") != FORMAT:
+        raise LayoutError(f"this is no layout of a sheet: it does not say “{FORMAT}”")
+    try:
+        pages = tuple(_read_page(one) for one in document["pages"])
+        entries = [one for page in document["pages"] for one in (*page["cells"], *page["lines"])]
+        script = str(entries[0]["script"]) if entries else str(Script.PRINT)
+        return Sheet(str(document["sheet"]), script, pages)
+    except (KeyError, TypeError, ValueError, IndexError) as problem:
+        raise LayoutError(f"this layout does not hold together: {problem}") from None
+
+
+def _read_page(page: dict[str, Any]) -> Page:
+    wide, tall = map(float, page["size_mm"])
+    entries = sorted(map(_read_entry, (*page["cells"], *page["lines"])), key=lambda one: (one.row, one.place))
+    return Page(
+        int(page["page"]),
+        (wide, tall),
+        (),
+        tuple(
+            sorted(map(_read_entry, (*page["cells"], *page["lines"])), key=lambda one: (one.row, one.place))
+        ),
+        tuple(Mark(int(one["id"]), _square(one["corners_mm"])) for one in page["marks"]),
+        tuple(Code(str(one["text"]), _square(one["corners_mm"])) for one in page["qr"]),
+    )
+
+
+def _read_entry(one: dict[str, Any]) -> Entry:
+    lines = one["ruling_mm"]
+    left, top, right, bottom = map(float, one["box_mm"])
+    best = one.get("best_mm")
+    return Entry(
+        str(one["id"]),
+        int(one["row"]),
+        int(one["place"]),
+        str(one["expected"]),
+        Support(one["support"]),
+        (left, top, right, bottom),
+        Ruling(*(float(lines[name]) for name in ("mid", "base", "rise", "drop"))),
+        None if best is None else (float(best[0]), float(best[1]), float(best[2])),
+        tuple(tuple((float(x), float(y)) for x, y in stroke) for stroke in one["printed_mm"]),
+    )
+
+
+def _square(corners: Sequence[Sequence[float]]) -> tuple[Spot, Spot, Spot, Spot]:
+    a, b, c, d = ((float(x), float(y)) for x, y in corners)
+    return a, b, c, d

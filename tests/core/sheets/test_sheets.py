@@ -37,7 +37,7 @@ from firstloop.core.sheets.wish import (
     read_pattern,
 )
 from firstloop.core.supports import Support
-from firstloop.formats.sheet_layout import write_layout
+from firstloop.formats.sheet_layout import LayoutError, read_layout, write_layout
 from firstloop.formats.sheet_pdf import sheet_pdf
 
 CURSIVE = HouseStyle(name="Joined", script=Script.CURSIVE)
@@ -337,6 +337,29 @@ def test_the_layout_is_the_file_of_the_spec(usual):
     alone = next(one for one in page["cells"] if one["support"] == "alone")
     assert len(alone["best_mm"]) == 3
     assert [one["expected"] for one in page["lines"]] == ["mast"] * len(page["lines"])
+
+
+@settings(max_examples=12)
+@given(wishes(), styles)
+def test_a_layout_read_again_is_the_sheet_as_far_as_a_machine_looks(wish, style):
+    sheet = made(wish, style)
+    layout = json.loads(json.dumps(write_layout(sheet)))
+    again = read_layout(layout)
+    assert write_layout(again) == layout
+    for page, read in zip(sheet.pages, again.pages, strict=True):
+        assert [one.key for one in read.entries] == [one.key for one in page.entries]
+        assert (read.size_mm, len(read.marks), len(read.codes)) == (page.size_mm, 4, 2)
+
+
+@pytest.mark.parametrize(
+    "wrong",
+    [None, [], {}, {"format": "first-loop-sheet/2"}, {"format": "first-loop-sheet/1"},
+     {"format": "first-loop-sheet/1", "sheet": "K7Q2M9", "pages": [{"page": 1}]},
+     {"format": "first-loop-sheet/1", "sheet": "K7Q2M9", "pages": 7}],
+)  # fmt: skip
+def test_what_is_no_layout_is_refused(wrong):
+    with pytest.raises(LayoutError, match="layout"):
+        read_layout(wrong)
 
 
 def test_the_command_writes_a_page_and_its_layout_and_says_what_is_wrong(tmp_path):
