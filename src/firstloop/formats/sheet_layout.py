@@ -85,9 +85,7 @@ def _read_page(page: dict[str, Any]) -> Page:
         int(page["page"]),
         (wide, tall),
         (),
-        tuple(
-            sorted(map(_read_entry, (*page["cells"], *page["lines"])), key=lambda one: (one.row, one.place))
-        ),
+        tuple(entries),
         tuple(Mark(int(one["id"]), _square(one["corners_mm"])) for one in page["marks"]),
         tuple(Code(str(one["text"]), _square(one["corners_mm"])) for one in page["qr"]),
     )
