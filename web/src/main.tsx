@@ -1,6 +1,6 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { setNonce } from "get-nonce";
-import { StrictMode } from "react";
+import { lazy, StrictMode, Suspense } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router";
 import { Problem, type Row } from "@/api/client";
@@ -28,7 +28,6 @@ import { LessonScreen } from "@/screens/plan/LessonScreen";
 import { PlanScreen } from "@/screens/plan/PlanScreen";
 import { RunLesson } from "@/screens/plan/RunLesson";
 import { RecordsScreen } from "@/screens/records/RecordsScreen";
-import { SheetsScreen } from "@/screens/sheets/SheetsScreen";
 import { DifferencesScreen } from "@/screens/style/DifferencesScreen";
 import { StyleScreen } from "@/screens/style/StyleScreen";
 import { TodayScreen } from "@/screens/today/TodayScreen";
@@ -37,7 +36,13 @@ import { WordsOfClass } from "@/screens/words/WordsOfClass";
 import { ChooseRow } from "@/screens/write/ChooseRow";
 import { WriteRow } from "@/screens/write/WriteRow";
 import { WriteWord } from "@/screens/write/WriteWord";
+import { Loading } from "@/ui/States";
 import "./styles.css";
+
+/** Paper has a room of its own: its script is fetched when it is entered. */
+const SheetsScreen = lazy(() =>
+  import("@/screens/sheets/SheetsScreen").then((room) => ({ default: room.SheetsScreen })),
+);
 
 // what a dialog adds to the page while it is open is let in by the page's own nonce
 setNonce(document.querySelector<HTMLMetaElement>("meta[property=csp-nonce]")?.nonce ?? "");
@@ -98,7 +103,14 @@ createRoot(document.getElementById("root") as HTMLElement).render(
               <Route path="/words/:part?" element={<WordsOfClass />} />
               <Route path="/dictation/:dictationId" element={<DictationScreen />} />
               <Route path="/write" element={<ChooseRow />} />
-              <Route path="/sheets/:part?" element={<SheetsScreen />} />
+              <Route
+                path="/sheets/:part?"
+                element={
+                  <Suspense fallback={<Loading what="the sheets" />}>
+                    <SheetsScreen />
+                  </Suspense>
+                }
+              />
               <Route path="/check" element={<CheckList />} />
               <Route path="/check/watch" element={<WatchScreen />} />
               <Route path="/check/words" element={<Navigate to="/check?at=words" replace />} />

@@ -2,7 +2,7 @@ import { Link, useParams } from "react-router";
 import type { Story } from "@/api/client";
 import { useUnitsOf } from "@/api/dictations";
 import { useStory } from "@/api/overtime";
-import { sheetAddress } from "@/screens/sheets/useWanted";
+import { sheetAddress } from "@/screens/sheets/address";
 import { LinkButton } from "@/ui/Button";
 import { Empty, Loaded } from "@/ui/States";
 import { ChildHead } from "./ChildHead";

@@ -6,7 +6,7 @@ import { useDictation, useDictationSteps } from "@/api/dictations";
 import { dayFormat } from "@/app/days";
 import { PageHead } from "@/app/Shell";
 import { useKeys } from "@/app/useKeys";
-import { sheetAddress } from "@/screens/sheets/useWanted";
+import { sheetAddress } from "@/screens/sheets/address";
 import { Button, LINK, LinkButton } from "@/ui/Button";
 import { Loaded } from "@/ui/States";
 import { BoxesMarked } from "./Boxes";

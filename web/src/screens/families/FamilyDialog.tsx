@@ -2,7 +2,7 @@ import { useState } from "react";
 import type { Alphabet, Family, FamilyBoard, FamilyChange, FamilyPart, SchemeKey } from "@/api/client";
 import { useParts, usePartsAsWanted } from "@/api/queries";
 import { useClass } from "@/app/school";
-import { sheetAddress } from "@/screens/sheets/useWanted";
+import { sheetAddress } from "@/screens/sheets/address";
 import { Button, LinkButton } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
 import { Loaded } from "@/ui/States";

@@ -8,7 +8,7 @@ import { PageHead } from "@/app/Shell";
 import { useClass } from "@/app/school";
 import { centred, Glyph, INK } from "@/line/Letter";
 import { Lines, RISE, XH } from "@/line/Strip";
-import { sheetAddress } from "@/screens/sheets/useWanted";
+import { sheetAddress } from "@/screens/sheets/address";
 import { Button, LINK, LinkButton } from "@/ui/Button";
 import { STATE_WORDS, StateMark } from "@/ui/StateMark";
 import { Loaded } from "@/ui/States";

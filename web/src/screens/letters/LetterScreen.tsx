@@ -12,7 +12,7 @@ import { MovingLetter } from "@/line/MovingLetter";
 import { Patter } from "@/line/Patter";
 import { Strip } from "@/line/Strip";
 import { ALPHABETS } from "@/screens/families/FamiliesScreen";
-import { sheetAddress } from "@/screens/sheets/useWanted";
+import { sheetAddress } from "@/screens/sheets/address";
 import { Button, LinkButton } from "@/ui/Button";
 import { SaveAs } from "@/ui/SaveAs";
 import { Loaded } from "@/ui/States";

@@ -3,7 +3,7 @@ import { Link } from "react-router";
 import type { Group, GroupIn, Today } from "@/api/client";
 import { useGroups } from "@/api/overtime";
 import { useClass } from "@/app/school";
-import { sheetAddress } from "@/screens/sheets/useWanted";
+import { sheetAddress } from "@/screens/sheets/address";
 import { Button, LinkButton } from "@/ui/Button";
 
 const asGiven = (group: Group): GroupIn => ({

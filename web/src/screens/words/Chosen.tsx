@@ -1,7 +1,7 @@
 import { useNavigate } from "react-router";
 import { useWritingTime } from "@/api/words";
 import { useClass } from "@/app/school";
-import { sheetAddress } from "@/screens/sheets/useWanted";
+import { sheetAddress } from "@/screens/sheets/address";
 import { Button } from "@/ui/Button";
 import { useAsked } from "./useAsked";
 
