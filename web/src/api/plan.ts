@@ -61,10 +61,16 @@ export function useMakePlan(classId: number) {
   });
 }
 
+/** The number of the plan as the lesson on screen has it, where the plan itself is still on its way. */
+function numberSeen(client: QueryClient, classId: number): number {
+  const pages = client.getQueriesData<LessonPage>({ queryKey: keys.lesson(classId, 0).slice(0, 2) });
+  return Math.max(1, ...pages.map(([, page]) => page?.number ?? 1));
+}
+
 /** Every way to change a plan. Steps go one after another, each on the plan as the one before left it. */
 export function usePlanSteps(classId: number) {
   const client = useQueryClient();
-  const number = () => client.getQueryData<Plan>(keys.plan(classId))?.number ?? 1;
+  const number = () => client.getQueryData<Plan>(keys.plan(classId))?.number ?? numberSeen(client, classId);
   const step = <Given>(change: (given: Given) => Promise<Plan | null>) => ({
     scope: { id: `plan ${classId}` },
     mutationFn: change,
