@@ -215,6 +215,13 @@ def test_a_child_of_another_class_is_not_printed_for_and_nothing_is_kept(client,
     assert client.get(path(here, "printed")).json() == []
 
 
+def test_copies_for_two_printers_are_not_one_job(client, here):
+    body = copies(here)
+    body[1]["wish"]["printing"] = "black"
+    assert "one printer" in printed(client, here, status=400, copies=body)["detail"]
+    assert client.get(path(here, "printed")).json() == []
+
+
 def test_one_copy_that_cannot_be_laid_out_prints_none(client, here):
     body = copies(here)
     body[1]["wish"]["rows"] = [{**ROW, "texts": ["m" * 60]}]

@@ -80,6 +80,8 @@ def print_copies(
     own = {child.id: child for child in school_class.children}
     if not 1 <= len(copies) <= COPIES_MOST:
         raise SheetError(f"a sheet is printed in 1 to {COPIES_MOST} copies at a time")
+    if len({one.wish.printing for one in copies}) > 1:
+        raise SheetError("copies that are printed together are for one printer or copier")
     if any(one.child_id is not None and one.child_id not in own for one in copies):
         raise ConflictError("One of these children is not in this class any more. Nothing was printed.")
     named, style = NamedSheet(name, copies[0].wish), house_style(school_class)

@@ -16,7 +16,6 @@ from firstloop.core.sheets.fit import folded, slot_mm, text_model
 from firstloop.core.sheets.readymade import Material, Ready, ready_made
 from firstloop.core.sheets.scene import Box, Page, Ring, Rule, Tone, Words, Written
 from firstloop.core.sheets.wish import (
-    FADING_PATTERN,
     BoxedWord,
     CardRow,
     DateRow,
@@ -58,7 +57,7 @@ def test_a_row_to_the_foot_leaves_no_room_for_another():
 
 
 def test_fading_takes_help_away_row_by_row():
-    page = page_of(WritingRow(("n",), FADING_PATTERN, 5))
+    page = page_of(WritingRow(("n",), "model trace* / model finish* / ring* / alone*", 5))
     by_row: dict[int, set[Support]] = {}
     for one in page.entries:
         by_row.setdefault(one.row, set()).add(one.support)

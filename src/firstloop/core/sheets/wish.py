@@ -20,7 +20,6 @@ BOXES_MOST = 20
 DRAW_MM = (10.0, 250.0)
 FILL, NEXT_ROW = "*", "/"
 USUAL_PATTERN = "model trace trace finish alone*"
-FADING_PATTERN = "model trace* / model finish* / ring* / alone*"
 
 
 class SheetError(ValueError):
