@@ -82,6 +82,13 @@ def test_a_row_is_written_judged_marked_and_remembered(client, edie, rng):
     ]
 
 
+def test_a_row_ends_with_its_last_letter_that_counts_though_nobody_says_so(client, edie, rng):
+    row = start(client, edie["id"], support=["alone", "alone"])
+    for key, crossed_out, ended in ((1, True, False), (2, False, False), (3, False, True)):
+        post(client, row, key, strokes("n", rng), crossed_out=crossed_out)
+        assert client.get(f"/api/rows/{row['id']}").json()["finished"] == ended
+
+
 def test_agreeing_marks_what_counts_and_undo_takes_all_of_it_back(client, edie, rng):
     row = start(client, edie["id"])
     post(client, row, 1, strokes("n", rng))

@@ -12,6 +12,7 @@ import pytest
 import zxingcpp
 from playwright.sync_api import Page, expect
 
+from tests.browser.shots import PATIENCE_S
 from tests.browser.test_screens import findings, sound
 
 pytestmark = pytest.mark.browser
@@ -36,7 +37,7 @@ def printed_pdf(page: Page, base_url: str) -> pdfium.PdfDocument:
     link = page.get_by_role("link", name="Its pages")
     expect(link).to_be_visible()
     opened.value.close()
-    answer = httpx2.get(base_url + link.get_attribute("href"))
+    answer = httpx2.get(base_url + link.get_attribute("href"), timeout=PATIENCE_S)
     assert answer.headers["content-type"] == "application/pdf"
     return pdfium.PdfDocument(answer.content)
 

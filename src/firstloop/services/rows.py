@@ -120,8 +120,8 @@ def write(
 ) -> KeptAttempt:
     """Keep the ink, then judge it; a checker that fails leaves the ink and a note.
 
-    The day's evidence is worked out with the last letter of a row, not with each of thirty children's
-    letters; rows left in the middle are told by ``evidence.left_in_the_middle``.
+    With its last letter a row is ended and the day's evidence is worked out, not with each of thirty
+    children's letters; rows left in the middle are told by ``evidence.left_in_the_middle``.
 
     Raises
     ------
@@ -140,6 +140,7 @@ def write(
     pattern = [Support(one) for one in row.support]
     to_write = still_to_write(pattern, store.how_many_count(session, row_id))
     if not to_write:
+        store.finish_row(row, at)  # also when nobody stays on the child's page to say so
         evidence.work_out_row(session, row)
     return KeptAttempt(**vars(attempt_view(attempt, row.lines.xh_mm)), to_write=to_write)
 
