@@ -187,6 +187,11 @@ def nearest(a: FloatArray, b: FloatArray) -> FloatArray:
     return np.asarray(np.sqrt(across.min(1)))
 
 
+def cross(a: FloatArray, b: FloatArray) -> FloatArray:
+    """Cross products of plane vectors, shape (..., 2) each: positive where `b` is turned left of `a`."""
+    return np.asarray(a[..., 0] * b[..., 1] - a[..., 1] * b[..., 0])
+
+
 def true_runs(mask: BoolArray) -> list[tuple[int, int]]:
     """Where a mask is true: first index of each stretch, and the index after its last.
 

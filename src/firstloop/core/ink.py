@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from enum import StrEnum
 from functools import cached_property
 
 import numpy as np
@@ -12,6 +13,13 @@ from firstloop.core.ruling import Ruling
 
 POINTS_MAX = 2_000_000
 PAGE_MM = 5_000.0  # how far from the corner of the page ink can be; no paper or board is larger
+
+
+class Evidence(StrEnum):
+    """Where ink comes from: of a scan it is not known in which order and direction it was written."""
+
+    INK = "ink"
+    SCAN = "scan"
 
 
 class InkError(ValueError):
@@ -74,6 +82,8 @@ class InkGroup:
         The lines they were written on.
     truth : str
         What the child was asked to write; empty when nobody knows.
+    evidence : Evidence
+        Where the strokes come from.
     """
 
     strokes: tuple[InkStroke, ...]
@@ -81,6 +91,7 @@ class InkGroup:
     truth: str = ""
     script: str = "print"
     hand: str = "right"
+    evidence: Evidence = Evidence.INK
 
     @cached_property
     def in_letter_space(self) -> tuple[FloatArray, ...]:

@@ -16,7 +16,7 @@ from defusedxml.common import DefusedXmlException
 from defusedxml.ElementTree import fromstring
 
 from firstloop.core.curves import FloatArray
-from firstloop.core.ink import POINTS_MAX, InkError, InkGroup, InkStroke
+from firstloop.core.ink import POINTS_MAX, Evidence, InkError, InkGroup, InkStroke
 from firstloop.core.letterforms.model import Letter
 from firstloop.core.motion import timed
 from firstloop.core.ruling import Ruling, RulingError
@@ -307,7 +307,14 @@ def _group(notes: _Notes, strokes: list[InkStroke]) -> InkGroup:
         truth=truth,
         script=notes.values.get("script", "print"),
         hand=notes.values.get("hand", "right"),
+        evidence=_evidence(notes.values.get("evidence", "")),
     )
+
+
+def _evidence(text: str) -> Evidence:
+    if text and text not in set(Evidence):
+        raise InkMLError(f"“{text[:40]}” is no evidence: it is {' or '.join(Evidence)}")
+    return Evidence(text or Evidence.INK)
 
 
 def model_ink(letter: Letter, xh_mm: float = 10.0) -> InkGroup:
@@ -362,6 +369,7 @@ def _write_group(ink: ET.Element, group: InkGroup, timed: bool, pressed: bool) -
         "truth": group.truth or None,
         "script": group.script,
         "hand": group.hand,
+        "evidence": None if group.evidence is Evidence.INK else str(group.evidence),
     }
     for key, value in notes.items():
         if value is not None:

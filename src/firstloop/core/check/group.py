@@ -20,9 +20,10 @@ from firstloop.core.check.segment.cutting import LetterInk, clusters, cut_letter
 from firstloop.core.check.vocabulary.codes import NO_TOLERANCES, Strictness
 from firstloop.core.check.vocabulary.findings import Finding
 from firstloop.core.check.vocabulary.grades import Level, Verdict
+from firstloop.core.check.ways.traces import along_traces
 from firstloop.core.check.whole.placement import PlacedLetter
 from firstloop.core.check.whole.whole import is_row, judge_whole
-from firstloop.core.ink import InkError, InkGroup
+from firstloop.core.ink import Evidence, InkError, InkGroup
 from firstloop.core.letterforms.alphabets import ALPHABETS, EVERY
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle, Script
 from firstloop.core.letterforms.words import word
@@ -52,6 +53,8 @@ def check_group(
     level: Level = Level.GROWING,
     chars: str = "",
     tolerances: Mapping[str, float] = NO_TOLERANCES,
+    *,
+    goes_its_way: bool = False,
 ) -> GroupResult:
     """Find and judge every letter of a group.
 
@@ -65,6 +68,8 @@ def check_group(
         Letters that any letter might be read as; those of its own alphabet where none are given.
     tolerances : mapping
         Tolerances a class has accepted in place of the table's.
+    goes_its_way : bool
+        Whether the strokes of a scan go as the text asked for does, so that no way has to be found for them.
 
     Raises
     ------
@@ -88,6 +93,8 @@ def check_group(
         return _no_letters(group, wanted)
     if not wanted:
         text = wanted = likeliest(group.in_letter_space, chars or JUDGED, style)
+    if group.evidence is Evidence.SCAN and not goes_its_way:
+        group = along_traces(group, text, style, chars or JUDGED)
     inks, in_word = _inks(group, text, wanted, style)
     letters = _judged(group, text, inks, style, in_word, (level, chars, tolerances))
     if all(one.verdict in (Verdict.UNREADABLE, Verdict.NOT_SEEN) for one in letters):

@@ -27,12 +27,16 @@ from firstloop.core.check.vocabulary.findings import Finding
 from firstloop.core.check.vocabulary.grades import Heading, Level, Severity, Verdict
 from firstloop.core.check.whole.placement import Placement
 from firstloop.core.curves import FloatArray, flipped
-from firstloop.core.ink import InkGroup
+from firstloop.core.ink import Evidence, InkGroup
 from firstloop.core.letterforms.alphabets import ALPHABETS, alphabet_of
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
 
 CHECKER_VERSION = "5"
 _TOGETHER = 16  # letters
+_UNSEEN = (Heading.DIRECTION, Heading.FLOW)
+"""What a picture of ink says nothing of."""
+_LIFTS = ("join.break",)
+"""Findings under other headings that tell of a lift."""
 
 
 def _measures(
@@ -40,17 +44,18 @@ def _measures(
 ) -> Measures:
     points = np.concatenate(ink)
     low, high = points.min(0), points.max(0)
+    seen_written = group.evidence is Evidence.INK
     return Measures(
         height_xh=float(high[1] - low[1]),
         height_mm=float((high[1] - low[1]) * group.ruling.xh_mm),
         width_xh=float(high[0] - low[0]),
         top_xh=float(high[1]),
         bottom_xh=float(low[1]),
-        start_x_xh=float(ink[0][0, 0] - low[0]),
-        start_y_xh=float(ink[0][0, 1]),
+        start_x_xh=float(ink[0][0, 0] - low[0]) if seen_written else None,
+        start_y_xh=float(ink[0][0, 1]) if seen_written else None,
         slant_deg=slant,
         form_xh=form,
-        strokes=len(ink),
+        strokes=len(ink) if seen_written else None,
         duration_ms=group.duration_ms,
         speed_xh_s=speed_xh_s(group),
     )
@@ -145,7 +150,11 @@ def _check(case: Case, asked: Asked) -> LetterResult:
     direction = [] if reading.mirrored else direction_findings(case)
     flow = pauses(case) + slow(case, asked.usual_xh_s)
     findings = tuple([*extra, *unexplained([*direction, *shape, *_size(case, reading)]), *flow])
+    if case.group.evidence is Evidence.SCAN:
+        findings = tuple(f for f in findings if f.spec.heading not in _UNSEEN and f.code not in _LIFTS)
     headings = {heading: worst_of(findings, heading) for heading in Heading}
+    if case.group.evidence is Evidence.SCAN:
+        headings |= dict.fromkeys(_UNSEEN, Verdict.NOT_SEEN)
     return LetterResult(
         expected=expected,
         verdict=worst_of(findings),

@@ -23,7 +23,7 @@ class Measures:
     start_y_xh: float | None = None
     slant_deg: float | None = None
     form_xh: float | None = None
-    strokes: int = 0
+    strokes: int | None = None
     duration_ms: float | None = None
     speed_xh_s: float | None = None
 

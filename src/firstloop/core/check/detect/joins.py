@@ -10,7 +10,7 @@ import numpy as np
 from firstloop.core.check.match.align import INK_XH
 from firstloop.core.check.match.case import Case
 from firstloop.core.check.vocabulary.findings import Finding
-from firstloop.core.curves import FloatArray, IntArray
+from firstloop.core.curves import FloatArray, IntArray, cross
 from firstloop.core.letterforms.model import Letter
 from firstloop.core.moves import JOINS, MoveKind
 
@@ -112,11 +112,11 @@ def _crossing(run: FloatArray) -> FloatArray | None:
         return None
     p, r = a[down][:, None], (b - a)[down][:, None]
     q, s = a[up][None], (b - a)[up][None]
-    area = r[..., 0] * s[..., 1] - r[..., 1] * s[..., 0]
+    area = cross(r, s)
     away = q - p
     with np.errstate(divide="ignore", invalid="ignore"):
-        t = (away[..., 0] * s[..., 1] - away[..., 1] * s[..., 0]) / area
-        u = (away[..., 0] * r[..., 1] - away[..., 1] * r[..., 0]) / area
+        t = cross(away, s) / area
+        u = cross(away, r) / area
     apart: IntArray = up[None] - down[:, None]
     hit = (t >= 0) & (t <= 1) & (u >= 0) & (u <= 1) & (apart * INK_XH > _LOOP_LEAST_XH)
     where = np.argwhere(hit)

@@ -1,0 +1,1 @@
+"""The way a pen may have gone over ink of which only a picture is left."""

@@ -1,0 +1,412 @@
+"""A way along the lines of ink that goes as a model goes.
+
+The pen is thought of as going along the middle lines of the ink, a small step for each small step of
+the model: near where the model is, in the direction in which it goes, never leaving the line but where
+the model lifts, or where there is no ink for what the model does. Of all such ways the cheapest is found
+(Viterbi, 1967), the model is laid anew on what it was followed by, and once more.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from functools import cached_property
+from itertools import pairwise
+
+import numpy as np
+from scipy.sparse import coo_array, eye_array
+from scipy.sparse.csgraph import connected_components
+
+from firstloop.core.check.ways.graph import InkGraph
+from firstloop.core.curves import BoolArray, FloatArray, IntArray, along, length, nearest, resample, true_runs
+
+STEP_XH = 0.07
+_HOPS = 3  # so many steps along the ink at most for one of the model's
+_NEAR_XH = 0.22  # from the model: this far off costs 1 a step
+_FAR_COST = 6.0  # and never more than this
+_TURN_COST = 0.5  # for a step that goes another way than the model's by its own length
+_NO_INK_COST = 1.8  # for each step of the model without ink
+_LEAVE_COST = 2.5  # for leaving the ink and coming back where the model does not lift
+_UNUSED_COST = 1.5  # for each step of ink that no part of the model accounts for
+_ROUNDS = 3
+_UNUSED_LEAST_XH = 0.12  # a shorter end of a line is what thinning adds
+_RUNS_ON = 0.0  # cosine: a way that turns back at a meeting keeps its point
+_KINK_WIDTHS = 0.6
+_POINT_XH = 0.3  # a short end that is the point of a sharp turn
+_TURNS = 0.5  # cosine
+NOWHERE = -1
+
+
+@dataclass(frozen=True, eq=False)
+class Lines:
+    """The lines of ink in small steps.
+
+    Parameters
+    ----------
+    spots : array, shape (p, 2)
+        Letter space, xh.
+    runs : tuple of arrays
+        The spots of each line, its nodes included.
+    near : array, shape (p, m)
+        Spots that can be reached from each in a few steps, itself too; repeated to fill up.
+    beside : tuple of tuples
+        The spots next to each.
+    width_xh : float
+        Of the pen's line.
+    """
+
+    spots: FloatArray
+    runs: tuple[IntArray, ...]
+    near: IntArray
+    beside: tuple[tuple[int, ...], ...]
+    width_xh: float
+
+    @cached_property
+    def parts(self) -> IntArray:
+        """Which piece of connected ink each spot is of; shape (p,)."""
+        count = len(self.spots)
+        ends = np.repeat(np.arange(count), self.near.shape[1]), self.near.ravel()
+        return np.asarray(connected_components(coo_array((np.ones(self.near.size), ends), (count, count)))[1])
+
+    def only(self, keep: BoolArray) -> Lines:
+        """Whole pieces of connected ink, those whose spots are kept; shape (p,)."""
+        number = np.cumsum(keep) - 1
+        return Lines(
+            self.spots[keep],
+            tuple(number[run] for run in self.runs if keep[run[0]]),
+            number[self.near[keep]],
+            tuple(
+                tuple(int(number[i]) for i in beside)
+                for beside, kept in zip(self.beside, keep, strict=True)
+                if kept
+            ),
+            self.width_xh,
+        )
+
+    @property
+    def box(self) -> FloatArray:
+        """Lowest and highest x and y; shape (2, 2)."""
+        return np.stack([self.spots.min(0), self.spots.max(0)])
+
+
+def stepped(graph: InkGraph, px_xh: float, to_letter: Callable[[FloatArray], FloatArray]) -> Lines:
+    """The lines of a graph in steps of :data:`STEP_XH`.
+
+    Parameters
+    ----------
+    px_xh : float
+        Pixels of the graph in one xh.
+    to_letter : callable
+        Points in pixels, shape (n, 2), to letter space.
+    """
+    nodes: dict[int, int] = {}
+    places: list[FloatArray] = []
+    runs: list[IntArray] = []
+    pairs: list[tuple[int, int]] = []
+    for edge in graph.edges:
+        points = to_letter(edge.points)
+        for node, spot in ((edge.a, points[0]), (edge.b, points[-1])):
+            if node not in nodes:
+                nodes[node] = len(places)
+                places.append(spot)
+        if len(points) == 1:
+            runs.append(np.array([nodes[edge.a]]))
+            continue
+        inner = resample(points, max(3, round(length(points) / STEP_XH) + 1))[1:-1]
+        first = len(places)
+        places.extend(inner)
+        run = [nodes[edge.a], *range(first, len(places)), nodes[edge.b]]
+        runs.append(np.array(run))
+        pairs.extend(pairwise(run))
+    count = len(places)
+    beside: list[set[int]] = [set() for _ in range(count)]
+    for a, b in pairs:
+        beside[a].add(b)
+        beside[b].add(a)
+    near = _reached(count, pairs)
+    return Lines(np.array(places), tuple(runs), near, tuple(map(tuple, beside)), graph.width / px_xh)
+
+
+def _reached(count: int, pairs: Sequence[tuple[int, int]]) -> IntArray:
+    a, b = np.array(pairs, dtype=np.int64).reshape(-1, 2).T
+    ends = np.concatenate([a, b]), np.concatenate([b, a])
+    one = (coo_array((np.ones(2 * len(a), dtype=np.int32), ends), (count, count)) + eye_array(count)).tocsr()
+    several = one
+    for _ in range(_HOPS - 1):
+        several = several @ one
+    several.sort_indices()
+    most = int(np.diff(several.indptr).max())
+    out = np.repeat(np.arange(count)[:, None], most, axis=1)
+    for i, (low, high) in enumerate(pairwise(several.indptr.tolist())):
+        out[i, : high - low] = several.indices[low:high]
+    return out
+
+
+@dataclass(frozen=True, eq=False)
+class Guide:
+    """A model in small steps: points (n, 2), and which of them begin a stroke; shape (n,)."""
+
+    points: FloatArray
+    begins: IntArray
+
+    def laid(self, points: FloatArray) -> Guide:
+        """The same steps elsewhere."""
+        return Guide(points, self.begins)
+
+    @property
+    def size(self) -> int:
+        """How many steps."""
+        return len(self.points)
+
+
+def guide(strokes: Sequence[FloatArray]) -> Guide:
+    """Strokes (n, 2) of a model in steps of :data:`STEP_XH`."""
+    runs = [resample(one, max(2, round(length(one) / STEP_XH) + 1)) for one in strokes]
+    starts = np.cumsum([0, *(len(one) for one in runs[:-1])])
+    return Guide(np.concatenate(runs), starts)
+
+
+@dataclass(frozen=True, eq=False)
+class Followed:
+    """Where a model goes on the ink.
+
+    Parameters
+    ----------
+    at : array, shape (n,)
+        The spot of each of its steps; :data:`NOWHERE` where there is no ink for it.
+    laid : Guide
+        The model as it was laid on the ink.
+    cost : float
+        A step, what is left unused of the ink included.
+    """
+
+    at: IntArray
+    laid: Guide
+    cost: float
+
+
+def follow(lines: Lines, model: Guide, layings: Sequence[FloatArray], relay: Relay | None = None) -> Followed:
+    """The cheapest way of a model along ink.
+
+    Parameters
+    ----------
+    layings : sequence of array, shape (n, 2)
+        The model's steps laid on the ink in different ways; the best is taken and made better.
+    relay : callable, optional
+        Lays the steps anew, by the spots that they were followed by; one affine map where none is given.
+    """
+    best = min((_once(lines, model.laid(points)) for points in layings), key=lambda one: one.cost)
+    for _ in range(_ROUNDS - 1):
+        again = _once(lines, model.laid((relay or affinely)(model, best, lines)))
+        if again.cost >= best.cost:
+            break
+        best = again
+    return best
+
+
+Relay = Callable[[Guide, Followed, Lines], FloatArray]
+
+
+def affinely(model: Guide, followed: Followed, lines: Lines) -> FloatArray:
+    """The model's steps where one affine map brings them, nearest to the spots that they were followed by."""
+    seen = followed.at != NOWHERE
+    if seen.sum() < 4:
+        return followed.laid.points
+    source, goal = model.points[seen], lines.spots[followed.at[seen]]
+    middle = source.mean(0)
+    # a little towards no change: a line alone says nothing of what lies across it
+    own = np.linalg.lstsq(
+        np.vstack([np.column_stack([source - middle, np.ones(len(source))]), 0.7 * np.eye(3)[:2]]),
+        np.vstack([goal, 0.7 * np.eye(2)]),
+        rcond=None,
+    )[0]
+    return np.asarray(np.column_stack([model.points - middle, np.ones(model.size)]) @ own)
+
+
+def _once(lines: Lines, laid: Guide) -> Followed:
+    """The cheapest way of a model that lies as it lies."""
+    count, steps = len(lines.spots), laid.size
+    away = laid.points[:, None] - lines.spots
+    here = np.minimum((away**2).sum(2) / _NEAR_XH**2, _FAR_COST)
+    moves = lines.spots[:, None] - lines.spots[lines.near]
+    wanted = np.diff(laid.points, axis=0, prepend=laid.points[:1])
+    begins = np.zeros(steps, dtype=np.bool_)
+    begins[laid.begins] = True
+    rows = np.arange(count)
+    cost, none = here[0].copy(), _NO_INK_COST
+    back = np.full((steps, count), NOWHERE, dtype=np.int64)
+    back_none = np.full(steps, NOWHERE, dtype=np.int64)
+    for t in range(1, steps):
+        on = int(cost.argmin())
+        away_from, source = (cost[on], on) if cost[on] <= none else (none, NOWHERE)
+        if begins[t]:
+            back[t] = source
+            cost, before = away_from + here[t], cost
+        else:
+            off = moves - wanted[t]
+            ways = cost[lines.near] + _TURN_COST / STEP_XH**2 * (off**2).sum(2)
+            best = ways.argmin(1)
+            came, before = ways[rows, best], cost
+            back[t] = lines.near[rows, best]
+            jumped = none + _LEAVE_COST < came
+            back[t][jumped] = NOWHERE
+            cost = np.where(jumped, none + _LEAVE_COST, came) + here[t]
+        leave = before[on] + (0.0 if begins[t] else _LEAVE_COST)
+        back_none[t] = on if leave < none else NOWHERE
+        none = min(leave, none) + _NO_INK_COST
+    at = np.full(steps, NOWHERE, dtype=np.int64)
+    at[-1] = int(cost.argmin()) if cost.min() <= none else NOWHERE
+    for t in range(steps - 1, 0, -1):
+        at[t - 1] = back_none[t] if at[t] == NOWHERE else back[t][at[t]]
+    total = float(min(cost.min(), none))
+    unused = count - len(np.unique(at[at != NOWHERE]))
+    return Followed(at, laid, (total + _UNUSED_COST * max(unused - 0.25 * count, 0)) / max(steps, 1))
+
+
+# -- from spots to strokes ---------------------------------------------------------------------------
+
+
+def as_strokes(lines: Lines, followed: Followed) -> list[FloatArray]:
+    """The strokes of a way along ink: all of the ink, as the model goes where it goes, the rest after it."""
+    ways = _ways(lines, followed)
+    ways = _all_used(lines, followed, ways)
+    return [_freed_at_meetings(lines, [spot for spot, _ in way]) for way in ways]
+
+
+def _freed_at_meetings(lines: Lines, way: Sequence[int]) -> FloatArray:
+    """The points of a way; where it runs on through a meeting, without the kink that thinning makes there."""
+    points = lines.spots[way]
+    keep = np.ones(len(way), dtype=np.bool_)
+    so_far = along(points)
+    for k in range(2, len(way) - 2):
+        if len(lines.beside[way[k]]) > 2 and way[k - 1] != way[k + 1]:
+            into, out = points[k] - points[k - 2], points[k + 2] - points[k]
+            if into @ out > _RUNS_ON * np.hypot(*into) * np.hypot(*out):
+                keep &= np.abs(so_far - so_far[k]) > _KINK_WIDTHS * lines.width_xh
+    keep[[0, -1]] = True
+    return points[keep]
+
+
+Way = list[tuple[int, int]]
+"""Spots one after the other, each with the step of the model that it was followed at."""
+
+
+def _ways(lines: Lines, followed: Followed) -> list[Way]:
+    """One way for each time the pen was down."""
+    out: list[Way] = []
+    edges = [*followed.laid.begins.tolist(), followed.laid.size]
+    for low, high in pairwise(edges):
+        for first, last in true_runs(followed.at[low:high] != NOWHERE):
+            way: Way = []
+            for t in range(low + first, low + last):
+                spot = int(followed.at[t])
+                if way and spot == way[-1][0]:
+                    continue
+                between = _between(lines, way[-1][0], spot) if way else []
+                way += [(one, t) for one in (*between, spot)]
+            out.append(way)
+    return out
+
+
+def _between(lines: Lines, start: int, end: int) -> list[int]:
+    """The spots between two that are few steps apart, by the shortest way."""
+    came = {start: start}
+    front = [start]
+    while front and end not in came:
+        front, last = [], front
+        for one in last:
+            for then in lines.beside[one]:
+                if then not in came:
+                    came[then] = one
+                    front.append(then)
+    out: list[int] = []
+    spot = came.get(end, start)
+    while spot != start:
+        out.append(spot)
+        spot = came[spot]
+    return out[::-1]
+
+
+def _all_used(lines: Lines, followed: Followed, ways: list[Way]) -> list[Way]:
+    """Ways that use the lines they left out: one of two passes takes the line beside, ends go on."""
+    used = np.zeros(len(lines.spots), dtype=np.bool_)
+    for way in ways:
+        used[[spot for spot, _ in way]] = True
+    rest = [run[max(low - 1, 0) : high + 1] for run in lines.runs for low, high in true_runs(~used[run])]
+    for run in sorted(rest, key=len, reverse=True):
+        if _goes_beside(lines, followed, ways, run) or _goes_on(ways, run) or _turns_into(lines, ways, run):
+            continue
+        if not used[run[[0, -1]]].any() or length(lines.spots[run]) > _UNUSED_LEAST_XH:
+            ways.append([(int(spot), followed.laid.size - 1) for spot in run])
+    return ways
+
+
+def _goes_on(ways: list[Way], run: IntArray) -> bool:
+    """Whether a way that ends, or begins, where the run does was made longer by it."""
+    for way in ways:
+        for end, spots in ((way[-1], run), (way[-1], run[::-1])):
+            if end[0] == spots[0]:
+                way.extend((int(spot), end[1]) for spot in spots[1:])
+                return True
+        for end, spots in ((way[0], run), (way[0], run[::-1])):
+            if end[0] == spots[-1]:
+                way[:0] = [(int(spot), end[1]) for spot in spots[:-1]]
+                return True
+    return False
+
+
+def _turns_into(lines: Lines, ways: list[Way], run: IntArray) -> bool:
+    """Whether a way that turns sharply where a short end begins now goes into that point and back."""
+    if length(lines.spots[run]) > _POINT_XH:
+        return False
+    for spots in (run, run[::-1]):
+        if len(lines.beside[spots[-1]]) > 1:
+            continue
+        towards = lines.spots[spots[-1]] - lines.spots[spots[0]]
+        for way in ways:
+            points = lines.spots[[spot for spot, _ in way]]
+            for k in range(2, len(way) - 2):
+                if way[k][0] != spots[0]:
+                    continue
+                into, out = points[k] - points[k - 2], points[k + 2] - points[k]
+                turns = into @ out < _TURNS * np.hypot(*into) * np.hypot(*out)
+                if turns and towards @ (into - out) > 0:
+                    there = [int(spot) for spot in spots[1:]]
+                    way[k + 1 : k + 1] = [(one, way[k][1]) for one in (*there, *there[-2::-1], way[k][0])]
+                    return True
+    return False
+
+
+def _goes_beside(lines: Lines, followed: Followed, ways: list[Way], run: IntArray) -> bool:
+    """Whether one of two passes between the ends of a run now goes along it."""
+    a, b = int(run[0]), int(run[-1])
+    if a == b:
+        return False
+    passes: list[tuple[float, Way, int, int, bool]] = []
+    for way in ways:
+        spots = [spot for spot, _ in way]
+        for i, j in _passes(spots, a, b):
+            model = followed.laid.points[sorted({way[k][1] for k in range(i, j + 1)})]
+            own, other = lines.spots[spots[i : j + 1]], lines.spots[run]
+            if not 0.5 < (length(other) + 0.1) / (length(own) + 0.1) < 2.0:
+                continue
+            gain = float(nearest(other, model).mean() - nearest(own, model).mean())
+            passes.append((gain, way, i, j, spots[i] == a))
+    if len(passes) < 2:
+        return False
+    _, way, i, j, forwards = min(passes, key=lambda one: one[0])
+    step = way[i][1]
+    way[i : j + 1] = [(int(spot), step) for spot in (run if forwards else run[::-1])]
+    return True
+
+
+def _passes(spots: Sequence[int], a: int, b: int) -> list[tuple[int, int]]:
+    """Where a way goes from one of two spots to the other, touching neither in between."""
+    out: list[tuple[int, int]] = []
+    last: int | None = None
+    for k, spot in enumerate(spots):
+        if spot in (a, b):
+            if last is not None and spots[last] != spot:
+                out.append((last, k))
+            last = k
+    return out

@@ -1,0 +1,248 @@
+"""Ink as a graph: the middle line of what is dark, its ends, and where lines meet."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+import numpy as np
+import skimage
+from scipy.ndimage import distance_transform_edt, gaussian_filter1d
+
+from firstloop.core.curves import BoolArray, FloatArray, cross, length, true_runs
+
+_SPUR_WIDTHS = 0.5  # a side branch no longer than so many widths of the line is roughness of its edge
+_MEETING_WIDTHS = 0.8  # two meetings no further apart are one: lines that cross are thinned to two forks
+_SMOOTH_WIDTHS = 0.35
+_SMOOTH_LEAST_PX = 1.2
+_ARM_WIDTHS = (0.7, 1.8)  # from a bend: where the lines that meet in it are straight enough to go by
+_POINTED_DEG = 50.0
+_PEN_SHARE = 0.75  # of half the pen's width: so far inside the ink, its middle was there
+
+
+@dataclass(frozen=True, eq=False)
+class Edge:
+    """A line between two nodes, its points included; shape (n, 2), x and y. A dot is a single point."""
+
+    a: int
+    b: int
+    points: FloatArray
+
+
+@dataclass(frozen=True, eq=False)
+class InkGraph:
+    """The middle lines of ink.
+
+    Parameters
+    ----------
+    edges : tuple of Edge
+        In pixels of the picture, counted from the corner of the first.
+    width : float
+        Of the pen's line, the usual one, pixels.
+    """
+
+    edges: tuple[Edge, ...]
+    width: float
+
+    @property
+    def degrees(self) -> dict[int, int]:
+        """How many lines begin or end at every node."""
+        out: dict[int, int] = defaultdict(int)
+        for edge in self.edges:
+            out[edge.a] += 1
+            out[edge.b] += 1
+        return dict(out)
+
+    @property
+    def length(self) -> float:
+        """Of all lines, pixels."""
+        return sum(length(edge.points) for edge in self.edges)
+
+
+def ink_graph(mask: BoolArray) -> InkGraph:
+    """The middle lines of what is dark in a picture; shape (height, width)."""
+    thin = np.asarray(skimage.morphology.skeletonize(mask), dtype=np.bool_)  # type: ignore[no-untyped-call]
+    if not thin.any():
+        return InkGraph((), 0.0)
+    inside = distance_transform_edt(np.pad(mask, 1))[1:-1, 1:-1]
+    width = 2 * float(np.median(inside[thin]))
+    drawing = _Drawing(_traced(thin))
+    drawing.prune(_SPUR_WIDTHS * width)
+    drawing.merge(_MEETING_WIDTHS * width)
+    drawing.prune(_SPUR_WIDTHS * width)
+    reach = max(_SMOOTH_WIDTHS * width, _SMOOTH_LEAST_PX)
+    edges = [
+        Edge(a, b, _with_points(_smooth(points, reach), inside, width)) for a, b, points in drawing.edges
+    ]
+    return InkGraph(tuple(edges), width)
+
+
+Line = tuple[int, int, FloatArray]
+
+_ROUND = [(-1, 0), (0, 1), (1, 0), (0, -1), (-1, 1), (1, 1), (1, -1), (-1, -1)]
+_BESIDE = [(0, 1), (1, 2), (2, 3), (3, 0)]  # the neighbours along the sides between which each corner lies
+
+
+def _traced(thin: BoolArray) -> list[Line]:
+    """Lines from end or meeting to end or meeting; a ring begins anywhere."""
+    spots, near = _neighbours(thin)
+    used: set[tuple[int, int]] = set()
+    seen = np.zeros(len(near), dtype=np.bool_)
+    out: list[Line] = []
+
+    def go(start: int, then: int) -> None:
+        chain = [start, then]
+        while len(near[chain[-1]]) == 2 and chain[-1] != start:
+            one, other = near[chain[-1]]
+            chain.append(other if one == chain[-2] else one)
+        used.update(((start, then), (chain[-1], chain[-2])))
+        seen[chain] = True
+        out.append((chain[0], chain[-1], spots[chain]))
+
+    for node in (i for i, mine in enumerate(near) if len(mine) != 2):
+        if not near[node]:
+            seen[node] = True
+            out.append((node, node, spots[[node]]))
+        for then in near[node]:
+            if (node, then) not in used:
+                go(node, then)
+    for i in range(len(near)):
+        if not seen[i]:
+            go(i, near[i][0])
+    return out
+
+
+def _neighbours(thin: BoolArray) -> tuple[FloatArray, list[list[int]]]:
+    """The middles of thin pixels, shape (n, 2), and the neighbours of each.
+
+    Two pixels that touch at a corner are neighbours only where no third lies between them.
+    """
+    ys, xs = np.nonzero(np.pad(thin, 1))
+    number = {(int(y), int(x)): i for i, (y, x) in enumerate(zip(ys, xs, strict=True))}
+    near: list[list[int]] = []
+    for y, x in number:
+        own = [number.get((y + dy, x + dx)) for dy, dx in _ROUND]
+        mine = [one for one in own[:4] if one is not None]
+        for corner, (a, b) in zip(own[4:], _BESIDE, strict=True):
+            if corner is not None and own[a] is None and own[b] is None:
+                mine.append(corner)
+        near.append(mine)
+    return np.column_stack([xs, ys]).astype(np.float64) - 0.5, near  # without the padding
+
+
+class _Drawing:
+    """Lines that are being put in order: side branches off, forks together."""
+
+    def __init__(self, edges: list[Line]) -> None:
+        self.edges = edges
+
+    def _at(self) -> dict[int, list[int]]:
+        """Which lines begin or end at every node."""
+        out: dict[int, list[int]] = defaultdict(list)
+        for i, (a, b, _) in enumerate(self.edges):
+            out[a].append(i)
+            out[b].append(i)
+        return out
+
+    def prune(self, longest: float) -> None:
+        """Take side branches off that are no longer than this, the shortest first."""
+        while True:
+            at = self._at()
+            spurs = [
+                (length(points), i)
+                for i, (a, b, points) in enumerate(self.edges)
+                if min(len(at[a]), len(at[b])) == 1 < max(len(at[a]), len(at[b])) and len(points) > 1
+            ]
+            if not spurs or min(spurs)[0] > longest:
+                return
+            del self.edges[min(spurs)[1]]
+            self._run_on()
+
+    def merge(self, longest: float) -> None:
+        """Make two meetings one where no more than this lies between them."""
+        while True:
+            at = self._at()
+            short = [
+                (length(points), i)
+                for i, (a, b, points) in enumerate(self.edges)
+                if a != b and min(len(at[a]), len(at[b])) > 2
+            ]
+            if not short or min(short)[0] > longest:
+                return
+            a, b, points = self.edges.pop(min(short)[1])
+            spot = points[len(points) // 2]
+            self.edges = [_moved(edge, (a, b), a, spot) for edge in self.edges]
+            self._run_on()
+
+    def _run_on(self) -> None:
+        """Where two lines only are left at a node they are one."""
+        while True:
+            at = self._at()
+            pair = next((two for two in at.values() if len(two) == 2 and two[0] != two[1]), None)
+            if pair is None:
+                return
+            one, other = (self.edges[i] for i in pair)
+            self.edges = [edge for i, edge in enumerate(self.edges) if i not in pair]
+            self.edges.append(_end_to_end(one, other))
+
+
+def _moved(edge: Line, nodes: Iterable[int], to: int, spot: FloatArray) -> Line:
+    a, b, points = edge
+    if a in nodes:
+        a, points = to, np.concatenate([spot[None], points])
+    if b in nodes:
+        b, points = to, np.concatenate([points, spot[None]])
+    return a, b, points
+
+
+def _end_to_end(one: Line, other: Line) -> Line:
+    a, b, points = one
+    c, d, more = other
+    if b not in (c, d):
+        a, b, points = b, a, points[::-1]
+    if c != b:
+        c, d, more = d, c, more[::-1]
+    return a, d, np.concatenate([points, more[1:]])
+
+
+def _smooth(points: FloatArray, reach: float) -> FloatArray:
+    """A line freed from the steps of its pixels; its ends stay."""
+    if len(points) < 4:
+        return points
+    ends = points[[0, -1]]
+    around = min(round(3 * reach), len(points) - 1)
+    if np.array_equal(*ends):
+        return np.asarray(gaussian_filter1d(points, reach, axis=0, mode="wrap"))
+    before = 2 * ends[:1] - points[1 : around + 1][::-1]
+    after = 2 * ends[1:] - points[-around - 1 : -1][::-1]
+    long = np.concatenate([before, points, after])
+    return np.asarray(gaussian_filter1d(long, reach, axis=0)[around : around + len(points)])
+
+
+def _with_points(line: FloatArray, inside: FloatArray, width: float) -> FloatArray:
+    """A line with the points that thinning blunted, wherever the middle of the pen was at the point.
+
+    Parameters
+    ----------
+    inside : array, shape (height, width)
+        How far each pixel of the ink is from its edge.
+    """
+    near, far = round(_ARM_WIDTHS[0] * width), round(_ARM_WIDTHS[1] * width)
+    if len(line) < 2 * far + 3:
+        return line
+    middle = np.arange(far, len(line) - far)
+    into = line[middle - near] - line[middle - far]
+    out = line[middle + far] - line[middle + near]
+    turn = np.abs(np.degrees(np.arctan2(cross(into, out), (into * out).sum(1))))
+    for low, high in reversed(true_runs(turn > _POINTED_DEG)):
+        at = low + int(turn[low:high].argmax())
+        k = int(middle[at])
+        share = cross(line[k + near] - line[k - near], out[at]) / cross(into[at], out[at])
+        spot = line[k - near] + share * into[at]
+        x, y = np.floor(spot).astype(int)
+        if not (0 <= y < inside.shape[0] and 0 <= x < inside.shape[1]) or share < 0:
+            continue
+        if inside[y, x] >= _PEN_SHARE * width / 2 and np.hypot(*(spot - line[k])) < width:
+            line = np.concatenate([line[: k - near + 1], spot[None], line[k + near :]])
+    return line

@@ -1,0 +1,96 @@
+"""The way of a letter along ink whose order nobody saw."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from functools import lru_cache
+
+import numpy as np
+
+from firstloop.core.check.match.template import Template, template
+from firstloop.core.check.recognise.pictures import class_set, picture, reading_costs
+from firstloop.core.check.ways.follow import Followed, Guide, Lines, as_strokes, follow, guide
+from firstloop.core.curves import FloatArray, flipped
+from firstloop.core.letterforms.model import NARROW_XH
+from firstloop.core.letterforms.style import HouseStyle
+
+_PLAIN_MIRROR, _PLAIN = 0.04, 0.1  # a way that costs less is the letter asked for: none other is looked at
+_MIRRORED, _OTHER = 0.7, 0.6  # of what its own way costs, another has to cost less than this share
+_OTHERS = 3
+_STRETCH = (0.6, 1.6)
+_SAME_XH = 0.1
+_REACH_XH = 0.2  # what reaches less far beyond a line has no rise or drop
+
+
+def letter_strokes(lines: Lines, expected: str, style: HouseStyle, chars: str) -> list[FloatArray]:
+    """Ink as strokes that go as the letter asked for does, or as what was written in its place.
+
+    Parameters
+    ----------
+    chars : str
+        The letters it may be instead.
+
+    Returns
+    -------
+    list of array, shape (n, 2), letter space, all of the ink.
+    """
+    model = template(expected, style)
+    own = _followed(lines, _guide(model, mirrored=False))
+    best, most = own, own.cost
+    if own.cost > _PLAIN_MIRROR:
+        turned = _followed(lines, _guide(model, mirrored=True))
+        if turned.cost < _MIRRORED * own.cost:
+            best, most = turned, turned.cost
+    if own.cost > _PLAIN:
+        for char in _likely(lines, chars, style, expected):
+            other = _followed(lines, _guide(template(char, style), mirrored=False))
+            if other.cost < min(_OTHER * own.cost, most):
+                best, most = other, other.cost
+    return as_strokes(lines, best)
+
+
+def _likely(lines: Lines, chars: str, style: HouseStyle, expected: str) -> list[str]:
+    """What the ink looks most like but the letter asked for."""
+    letters = class_set(chars, style)
+    costs = reading_costs(picture([lines.spots[run] for run in lines.runs]), letters)
+    nearest = [letters.chars[int(i)] for i in np.argsort(costs)]
+    return [char for char in nearest if char != expected][:_OTHERS]
+
+
+@lru_cache(maxsize=512)
+def _guide(model: Template, *, mirrored: bool) -> Guide:
+    """The strokes of a model but its dot, which lies apart from all other ink."""
+    strokes = list(model.runs.values())
+    return guide([flipped(one) for one in strokes] if mirrored else strokes)
+
+
+def _followed(lines: Lines, model: Guide) -> Followed:
+    return follow(lines, model, layings(lines, model.points))
+
+
+def layings(lines: Lines, model: FloatArray) -> Sequence[FloatArray]:
+    """A model laid on ink: as it stands on the lines, box on box, and with rises and drops as long."""
+    (low, bottom), (high, top) = lines.box
+    own_low, own_high = model.min(0), model.max(0)
+    wide = own_high[0] - own_low[0]
+    stretch = 1.0
+    if wide > NARROW_XH and high - low > NARROW_XH / 2:
+        stretch = float(np.clip((high - low) / wide, *_STRETCH))
+    x = (model[:, 0] - (own_low[0] + own_high[0]) / 2) * stretch + (low + high) / 2
+    y = model[:, 1]
+    heights = [y]
+    if max(abs(bottom - own_low[1]), abs(top - own_high[1])) > _SAME_XH:
+        tall = max(own_high[1] - own_low[1], 0.1)
+        heights.append((y - own_low[1]) / tall * (top - bottom) + bottom)
+        heights.append(_as_far(y, top, bottom))
+    return [np.column_stack([x, one]) for one in heights]
+
+
+def _as_far(y: FloatArray, top: float, bottom: float) -> FloatArray:
+    """Heights with what stands above the mid line and below the base line as long as in the ink."""
+    for line, sign, reach in ((1.0, 1.0, top), (0.0, -1.0, bottom)):
+        beyond = (y - line) * sign
+        own, wanted = float(beyond.max()), (reach - line) * sign
+        if own > _REACH_XH and wanted > _REACH_XH:
+            y = np.where(beyond > 0, line + sign * beyond * wanted / own, y)
+    return y

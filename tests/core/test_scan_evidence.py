@@ -1,0 +1,142 @@
+"""Ink of a scan: what it looks like counts, and in which order it is given means nothing."""
+
+from __future__ import annotations
+
+import string
+from dataclasses import replace
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from firstloop.core.check.group import check_group
+from firstloop.core.check.vocabulary.grades import Heading, Severity, Verdict
+from firstloop.core.check.ways.follow import stepped
+from firstloop.core.check.ways.graph import ink_graph
+from firstloop.core.ink import Evidence, InkGroup, InkStroke
+from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle, Script
+from firstloop.core.simulate.text import write_text
+from firstloop.core.simulate.writer import write
+from firstloop.formats.inkml import InkMLError, read_inkml, write_inkml
+
+CURSIVE = HouseStyle(script=Script.CURSIVE)
+seeds = st.integers(0, 10_000)
+
+
+def scanned(group: InkGroup, rng: np.random.Generator) -> InkGroup:
+    """The same ink as somebody's thinning may give it: cut up, in any order, any way round, without times."""
+    pieces: list[np.ndarray] = []
+    for stroke in group.strokes:
+        points = stroke.points_mm
+        cuts = sorted(rng.integers(0, len(points), 2).tolist()) if len(points) > 8 else []
+        for low, high in zip([0, *cuts], [*cuts, len(points) - 1], strict=True):
+            pieces.append(points[low : high + 1])
+    pieces = [one[::-1] if rng.random() < 0.5 else one for one in pieces]
+    order = rng.permutation(len(pieces))
+    return replace(group, strokes=tuple(InkStroke(pieces[i]) for i in order), evidence=Evidence.SCAN)
+
+
+def told(result) -> list[list[str]]:
+    return [[finding.code for finding in letter.findings] for letter in result.letters]
+
+
+@settings(max_examples=25)
+@given(st.sampled_from(string.ascii_lowercase + "ABKMR258"), seeds)
+def test_order_direction_and_cuts_of_traces_mean_nothing(char, seed):
+    rng = np.random.default_rng(seed)
+    ink = write(char, rng)
+    one, other = (check_group(scanned(ink, rng)) for _ in range(2))
+    assert told(one) == told(other)
+    assert one.letters[0].headings == other.letters[0].headings
+
+
+@settings(max_examples=25)
+@given(st.sampled_from(string.ascii_lowercase), seeds, st.sampled_from([DEFAULT_STYLE, CURSIVE]))
+def test_of_a_clean_letter_nothing_is_to_fix_and_nothing_said_of_direction(char, seed, style):
+    rng = np.random.default_rng(seed)
+    (letter,) = check_group(scanned(write(char, rng, style=style), rng), style).letters
+    assert Severity.FIX not in {finding.severity for finding in letter.findings}
+    assert letter.headings[Heading.DIRECTION] is letter.headings[Heading.FLOW] is Verdict.NOT_SEEN
+    assert letter.headings[Heading.SHAPE] is not Verdict.NOT_SEEN
+    measures = letter.measures
+    assert measures.start_x_xh is measures.start_y_xh is measures.strokes is measures.duration_ms is None
+    assert measures.height_xh is not None
+
+
+@pytest.mark.parametrize(
+    ("char", "fault", "size"),
+    [
+        ("b", "shape.mirrored", 0), ("s", "shape.mirrored", 0), ("n", "shape.reads-as", 0),
+        ("o", "shape.open", 0.5), ("t", "shape.part-missing", 0), ("l", "size.rise-short", 0.9),
+        ("n", "size.tall", 60),
+        ("a", "position.floating", 0.6), ("n", "shape.slant", 32), ("i", "shape.dot-gap", 0.9),
+    ],
+)  # fmt: skip
+def test_what_can_be_seen_on_paper_is_found(char, fault, size, rng):
+    found = 0
+    for _ in range(8):
+        ink = write(char, rng, fault=fault, size=size)
+        (letter,) = check_group(scanned(ink, rng)).letters
+        found += fault in {finding.code for finding in letter.findings}
+    assert found >= 7
+
+
+@pytest.mark.parametrize("fault", ["start.bottom", "direction.turn", "order.swapped", "lift.extra"])
+def test_what_cannot_be_seen_on_paper_is_not_said(fault, rng):
+    char = {"order.swapped": "k", "direction.turn": "o"}.get(fault, "n")
+    for _ in range(4):
+        (letter,) = check_group(scanned(write(char, rng, fault=fault, size=2), rng)).letters
+        assert not [f for f in letter.findings if f.spec.heading in (Heading.DIRECTION, Heading.FLOW)]
+        assert letter.headings[Heading.DIRECTION] is Verdict.NOT_SEEN
+
+
+@pytest.mark.parametrize(
+    ("text", "style"),
+    [
+        ("mast raft", DEFAULT_STYLE), ("a crab on a raft", DEFAULT_STYLE), ("nnnnn", DEFAULT_STYLE),
+        ("jump", CURSIVE), ("little fox", CURSIVE),
+    ],
+)  # fmt: skip
+def test_words_and_lines_are_followed_letter_by_letter(text, style, rng):
+    ink = write_text(text, rng, style=style, room_xh=0.4 if len(set(text)) == 1 else 0.0)
+    result = check_group(scanned(ink, rng), style)
+    assert "".join(letter.expected for letter in result.letters) == text.replace(" ", "")
+    directly = check_group(ink, style)
+    same = [
+        one.headings[heading] is other.headings[heading]
+        for one, other in zip(result.letters, directly.letters, strict=True)
+        for heading in (Heading.SHAPE, Heading.SIZE)
+    ]
+    assert sum(same) >= 0.85 * len(same)
+
+
+def test_the_evidence_of_a_file_or_a_group_is_read_and_written():
+    ink = write("n", np.random.default_rng(1))
+    text = write_inkml([replace(ink, evidence=Evidence.SCAN), ink])
+    assert [one.evidence for one in read_inkml(text)] == [Evidence.SCAN, Evidence.INK]
+    with pytest.raises(InkMLError, match="photo"):
+        read_inkml(text.replace(b">scan<", b">photo<"))
+
+
+def test_the_point_of_a_sharp_turn_is_where_the_pen_was():
+    """A v of straight lines, drawn by a round pen: thinning alone blunts its point."""
+    tall, wide = 240, 160
+    y, x = np.mgrid[:tall, :wide] + 0.5
+    point, pen = np.array([80.0, 200.0]), 8.0
+    mask = np.zeros((tall, wide), dtype=bool)
+    for end in (np.array([40.0, 40.0]), np.array([120.0, 40.0])):
+        share = np.clip(
+            ((x - end[0]) * (point - end)[0] + (y - end[1]) * (point - end)[1]) / ((point - end) ** 2).sum(),
+            0,
+            1,
+        )
+        mask |= (
+            np.hypot(x - end[0] - share * (point - end)[0], y - end[1] - share * (point - end)[1]) < pen / 2
+        )
+    graph = ink_graph(mask)
+    points = np.concatenate([edge.points for edge in graph.edges])
+    assert np.hypot(*(points - point).T).min() < 2.0
+    assert graph.width == pytest.approx(pen, abs=1.5)
+    lines = stepped(graph, 80.0, lambda spots: spots / 80.0)
+    assert lines.parts.max() == 0
