@@ -3,11 +3,25 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from itertools import pairwise
 from typing import Any
 
 from firstloop.core.letterforms.style import Script
 from firstloop.core.ruling import Ruling
-from firstloop.core.sheets.scene import Code, Entry, Mark, Page, Sheet, Spot
+from firstloop.core.sheets.scene import (
+    Box,
+    Code,
+    Entry,
+    Item,
+    Mark,
+    Page,
+    Ring,
+    Rule,
+    Sheet,
+    Spot,
+    Tone,
+    Words,
+)
 from firstloop.core.supports import Support
 
 FORMAT = "first-loop-sheet/1"
@@ -42,10 +56,42 @@ def _entry(entry: Entry, script: str) -> dict[str, Any]:
         "box_mm": _numbers(entry.box),
         "ruling_mm": dict(zip(lines, _numbers(entry.lines.lines_mm), strict=True)),
         "printed_mm": [_spots(stroke) for stroke in entry.printed],
+        "aside_mm": _aside(entry.aside),
     }
     if entry.is_letter:
         out["best_mm"] = None if entry.best is None else _numbers(entry.best)
     return out
+
+
+def _aside(items: Sequence[Item]) -> dict[str, Any]:
+    """What is printed and no writing: start rings, lines (leaders, edges of boxes) and numbers in type."""
+    lines = [[one.start, one.end] for one in items if isinstance(one, Rule)]
+    for one in items:
+        if isinstance(one, Box):
+            left, top, right, bottom = one.area
+            corners = ((left, top), (right, top), (right, bottom), (left, bottom), (left, top))
+            lines += [list(pair) for pair in pairwise(corners)]
+    return {
+        "rings": [_numbers((*one.centre, one.radius_mm)) for one in items if isinstance(one, Ring)],
+        "lines": [_spots(line) for line in lines],
+        "numbers": [
+            {"text": one.text, "at": _numbers(one.at), "size_pt": one.size_pt}
+            for one in items
+            if isinstance(one, Words)
+        ],
+    }
+
+
+def _read_aside(aside: dict[str, Any]) -> tuple[Item, ...]:
+    rings = (Ring((float(x), float(y)), float(r), 0.0, Tone.INK) for x, y, r in aside.get("rings", ()))
+    lines = (Rule(_spot(a), _spot(b), 0.0, Tone.GREY) for a, b in aside.get("lines", ()))
+    numbers = (
+        Words(
+            str(one["text"]), (float(one["at"][0]), float(one["at"][1])), float(one["size_pt"]), centred=True
+        )
+        for one in aside.get("numbers", ())
+    )
+    return (*rings, *lines, *numbers)
 
 
 def _numbers(values: Sequence[float]) -> list[float]:
@@ -105,9 +151,15 @@ def _read_entry(one: dict[str, Any]) -> Entry:
         Ruling(*(float(lines[name]) for name in ("mid", "base", "rise", "drop"))),
         None if best is None else (float(best[0]), float(best[1]), float(best[2])),
         tuple(tuple((float(x), float(y)) for x, y in stroke) for stroke in one["printed_mm"]),
+        _read_aside(one.get("aside_mm", {})),
     )
 
 
+def _spot(values: Sequence[float]) -> Spot:
+    x, y = values
+    return float(x), float(y)
+
+
 def _square(corners: Sequence[Sequence[float]]) -> tuple[Spot, Spot, Spot, Spot]:
-    a, b, c, d = ((float(x), float(y)) for x, y in corners)
+    a, b, c, d = map(_spot, corners)
     return a, b, c, d

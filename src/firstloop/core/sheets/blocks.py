@@ -90,11 +90,14 @@ class Paper:
         lines: Ruling,
         best: tuple[float, float, float] | None = None,
         strokes: draw.Strokes = (),
+        aside: Sequence[Item] = (),
     ) -> None:
         """Something to be written, at the next place of the row that was begun last."""
         place = sum(one.row == self.row for one in self.entries) + 1
         key = f"r{self.row}c{place}" if len(text) == 1 else f"w{self.row}p{place}"
-        self.entries.append(Entry(key, self.row, place, text, support, box, lines, best, strokes))
+        self.entries.append(
+            Entry(key, self.row, place, text, support, box, lines, best, strokes, tuple(aside))
+        )
 
 
 class Block(Protocol):
@@ -215,6 +218,7 @@ class _Ruled(_Base):
         wish, model = self.wish, one.model
         origin = origin_mm(model, x, one.width_mm, wish.xh_mm)
         strokes: draw.Strokes = ()
+        aside: list[Item] = []
         if support in (Support.TRACE, Support.FINISH):
             shown = model if support is Support.TRACE else draw.begun(model, wish.finished)
             dotted = wish.traced is Traced.DOTTED
@@ -222,14 +226,15 @@ class _Ruled(_Base):
             strokes = draw.way_of(shown, ruling, origin)
         if support in (Support.TRACE, Support.RING):
             numbered = support is Support.TRACE
-            paper.items += draw.starts(model, ruling, origin, numbered=numbered, left_hand=wish.left_hand)
-        paper.items += draw.blocks(ruling_kind(wish.ruling), model, ruling, origin)
+            aside += draw.starts(model, ruling, origin, numbered=numbered, left_hand=wish.left_hand)
+        aside += draw.blocks(ruling_kind(wish.ruling), model, ruling, origin)
+        paper.items += aside
         rise, _, _, drop = ruling.lines_mm
         best = None
         if support is Support.ALONE and wish.rings_to_tick and len(model.char) == 1:
             best = x + one.width_mm / 2, drop + TICK_BELOW_MM + TICK_MM, TICK_MM
             paper.items.append(Ring(best[:2], TICK_MM, draw.FAINT_MM, Tone.GREY))
-        paper.enter(model.char, support, (x, rise, x + one.width_mm, drop), ruling, best, strokes)
+        paper.enter(model.char, support, (x, rise, x + one.width_mm, drop), ruling, best, strokes, aside)
 
     def _model(self, paper: Paper, one: Place, ruling: Ruling, x: float) -> None:
         origin = self.shown(paper, one.model, ruling, x, one.width_mm)

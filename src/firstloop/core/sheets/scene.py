@@ -131,6 +131,8 @@ class Entry:
         The ring to tick if it is the best one.
     printed : tuple of strokes
         What is printed in it to trace or finish.
+    aside : tuple of items
+        What else is printed in it and is no writing: start rings with their numbers, boxes.
     """
 
     key: str
@@ -142,6 +144,7 @@ class Entry:
     lines: Ruling
     best: tuple[float, float, float] | None = None
     printed: tuple[tuple[Spot, ...], ...] = ()
+    aside: tuple[Item, ...] = ()
 
     @property
     def is_letter(self) -> bool:

@@ -1,0 +1,266 @@
+"""The ink of each place of a page, freed from what is printed there."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+import skimage
+from scipy.ndimage import binary_fill_holes, label
+
+from firstloop.core.check.ways.follow import Lines, stepped
+from firstloop.core.check.ways.graph import InkGraph, ink_graph
+from firstloop.core.curves import BoolArray, FloatArray
+from firstloop.core.scanning.darkness import (
+    Darkness,
+    without_line,
+    without_ring,
+    without_spot,
+    without_upright,
+)
+from firstloop.core.sheets.scene import Area, Entry, Page, Ring, Rule, Words
+from firstloop.core.supports import Support
+
+FINER = 2  # times finer than the page, so that lines are thinned between its pixels
+_BESIDE_MM, _BESIDE_XH = 2.0, 0.3  # how far around its place a letter may reach, across and up and down
+_ABOVE_XH = 0.45
+_INK_LEAST = 0.13  # darkness: no pencil that can be read is paler
+_OF_INK, _OF_INK_WEAK = 0.55, 0.38  # of the ink's own darkness; the weaker only joined to the stronger
+_STRONG_AREA_MM2 = 0.12
+_PALE_MOST = 0.42  # print to trace that is darker than this is as dark as ink
+_ABOVE_PALE, _OF_ABOVE_PALE = 0.10, 0.42
+_SPECK_MM2, _DOT_MM = 0.045, 1.2
+_OWN_SHARE = 0.5  # of a piece of ink that lies in its own place
+_TICK_RADII, _TICK_MM2 = 1.25, 0.45
+_LEADER_MM, _POINT_MM = 0.3, 0.3528
+_LINE_OUT_MM = 2.0
+
+
+@dataclass(frozen=True, eq=False)
+class CellInk:
+    """What was written in one place.
+
+    Parameters
+    ----------
+    mask : array, shape (height, width)
+        Where there is ink, :data:`FINER` times as fine as the page.
+    corner_mm : (x, y)
+        Of the mask, on the page.
+    px_mm : float
+        Of the mask.
+    is_ticked : bool
+        Whether the ring of the best one is.
+    dark : float
+        The ink's darkness, 0 where there is none.
+    """
+
+    entry: Entry
+    mask: BoolArray
+    corner_mm: tuple[float, float]
+    px_mm: float
+    is_ticked: bool
+    dark: float
+
+    def on_page(self, points: FloatArray) -> FloatArray:
+        """Points of the mask, shape (n, 2), in page millimetres."""
+        return np.asarray(points / self.px_mm + np.array(self.corner_mm))
+
+    def graph(self) -> InkGraph:
+        """Its middle lines, in pixels of the mask."""
+        return ink_graph(self.mask)
+
+    def lines(self, graph: InkGraph) -> Lines:
+        """The middle lines in small steps, letter space."""
+        ruling = self.entry.lines
+        return stepped(
+            graph, self.px_mm * ruling.xh_mm, lambda points: ruling.to_letter(self.on_page(points))
+        )
+
+
+def cells_of(dark: Darkness, page: Page) -> list[CellInk]:
+    """The ink of every place of a page, from its darkness, out of which print is taken on the way."""
+    _without_rulings(dark, page)
+    pale = _pale(dark, page.entries)
+    for entry in page.entries:
+        _without_aside(dark, entry, pale if entry.printed else 0.0)
+    return [_cell(dark, entry, pale) for entry in page.entries]
+
+
+def _without_rulings(dark: Darkness, page: Page) -> None:
+    spans: dict[float, tuple[float, float]] = {}
+    for entry in page.entries:
+        for y in entry.lines.lines_mm:
+            left, right = spans.get(y, (entry.box[0], entry.box[2]))
+            spans[y] = min(left, entry.box[0] - _LINE_OUT_MM), max(right, entry.box[2] + _LINE_OUT_MM)
+    for y, (left, right) in spans.items():
+        without_line(dark, y, left, right)
+
+
+def _without_aside(dark: Darkness, entry: Entry, pale: float) -> None:
+    """Take out what is printed in a place beside what is to be traced."""
+    if entry.best is not None:
+        without_ring(dark, *entry.best)
+    for item in entry.aside:
+        if isinstance(item, Ring):
+            without_ring(dark, *item.centre, item.radius_mm, pale)
+        elif isinstance(item, Words):
+            size, (x, y) = item.size_pt * _POINT_MM, item.at
+            wide = 0.45 * size * len(item.text)
+            without_spot(dark, x - wide, y - 0.95 * size, x + wide, y + 0.2 * size)
+        elif isinstance(item, Rule):
+            (x0, y0), (x1, y1) = item.start, item.end
+            if y0 == y1:
+                without_line(dark, y0, min(x0, x1), max(x0, x1))
+            elif x0 == x1:
+                without_upright(dark, x0, min(y0, y1), max(y0, y1))
+            else:
+                _without_leader(dark, item)
+
+
+def _without_leader(dark: Darkness, rule: Rule) -> None:
+    ends = np.array([rule.start, rule.end])
+    for share in np.linspace(0.25, 1, 12):
+        x, y = ends[0] + share * (ends[1] - ends[0])
+        without_spot(dark, x - _LEADER_MM / 2, y - _LEADER_MM / 2, x + _LEADER_MM / 2, y + _LEADER_MM / 2)
+
+
+def _pale(dark: Darkness, entries: Iterable[Entry]) -> float:
+    """How dark print to trace is on this page, where nobody traced it; 0 where there is none to see."""
+    seen = [dark.values[_pixels(dark, np.array(stroke))] for one in entries for stroke in one.printed]
+    if not seen:
+        return 0.0
+    pale = float(np.quantile(np.concatenate(seen), 0.25))
+    return pale if pale <= _PALE_MOST else 0.0
+
+
+def _pixels(dark: Darkness, spots: FloatArray) -> tuple[np.ndarray, np.ndarray]:
+    x, y = np.clip(np.floor(spots * dark.px_mm).astype(int), 0, np.array(dark.values.shape)[::-1] - 1).T
+    return y, x
+
+
+def _cell(dark: Darkness, entry: Entry, pale: float) -> CellInk:
+    left, top, right, bottom = _around(entry)
+    px_mm = dark.px_mm
+    x0, y0 = max(round(left * px_mm), 0), max(round(top * px_mm), 0)
+    x1, y1 = round(right * px_mm), round(bottom * px_mm)
+    part = dark.values[y0:y1, x0:x1]
+    own = _inside(
+        entry.box, (x0 / px_mm, y0 / px_mm), px_mm * FINER, (part.shape[0] * FINER, part.shape[1] * FINER)
+    )
+    fine = cv2.resize(part.astype(np.float32), None, fx=FINER, fy=FINER, interpolation=cv2.INTER_CUBIC)
+    all_ink, level = _ink(fine, px_mm * FINER, dark.noise, pale if entry.printed else 0.0)
+    mask = _own_pieces(all_ink, own, px_mm * FINER)
+    corner = x0 / px_mm, y0 / px_mm
+    ticked = entry.best is not None and _is_ticked(all_ink & ~mask, entry.best, corner, px_mm * FINER)
+    cell = CellInk(entry, mask, corner, px_mm * FINER, ticked, level)
+    if entry.printed and mask.any():
+        _without_dots(cell)
+    if entry.support is Support.FINISH and mask.any():
+        _with_print(cell)
+    return cell
+
+
+def _around(entry: Entry) -> Area:
+    left, top, right, bottom = entry.box
+    xh = entry.lines.xh_mm
+    beside = min(_BESIDE_MM, _BESIDE_XH * xh)
+    below = bottom + _ABOVE_XH * xh
+    if entry.best is not None:
+        below = max(below, entry.best[1] + _TICK_RADII * entry.best[2])
+    return left - beside, top - _ABOVE_XH * xh, right + beside, below
+
+
+def _is_ticked(
+    others: BoolArray, best: tuple[float, float, float], corner: tuple[float, float], px_mm: float
+) -> bool:
+    """Whether there is ink in the ring of the best one, apart from the letter's own."""
+    x, y, radius = best
+    down, across = np.nonzero(others)
+    away = np.hypot((across + 0.5) / px_mm + corner[0] - x, (down + 0.5) / px_mm + corner[1] - y)
+    return bool((away < _TICK_RADII * radius).sum() > _TICK_MM2 * px_mm**2)
+
+
+def _inside(box: Area, corner: tuple[float, float], px_mm: float, shape: tuple[int, int]) -> BoolArray:
+    x = (np.arange(shape[1]) + 0.5) / px_mm + corner[0]
+    y = (np.arange(shape[0]) + 0.5) / px_mm + corner[1]
+    across, down = (x > box[0]) & (x < box[2]), (y > box[1]) & (y < box[3])
+    return np.asarray(down[:, None] & across)
+
+
+def _ink(fine: np.ndarray, px_mm: float, noise: float, pale: float) -> tuple[BoolArray, float]:
+    """Where there is ink, and how dark it is."""
+    least = max(_INK_LEAST, 6 * noise)
+    if pale:
+        least = max(least, pale + _ABOVE_PALE)
+    seen = fine[fine > least]
+    if len(seen) < _STRONG_AREA_MM2 * px_mm**2:
+        return np.zeros(fine.shape, dtype=np.bool_), 0.0
+    level = float(np.quantile(seen, 0.8))
+    limit, weak = max(least, _OF_INK * level), max(least, _OF_INK_WEAK * level)
+    if pale:
+        limit = max(limit, pale + _OF_ABOVE_PALE * (level - pale))
+        weak = limit
+    # a line may go pale for a moment
+    mask = skimage.filters.apply_hysteresis_threshold(fine, weak, limit)  # type: ignore[no-untyped-call]
+    mask = np.asarray(cv2.morphologyEx(mask.astype(np.uint8), cv2.MORPH_CLOSE, np.ones((3, 3), np.uint8)) > 0)
+    return _without_grain(mask, px_mm), level
+
+
+def _without_grain(mask: BoolArray, px_mm: float) -> BoolArray:
+    """Without the small holes that the paper's grain leaves in a pencil's line."""
+    filled = binary_fill_holes(mask)
+    holes, count = label(filled & ~mask)
+    if not count:
+        return mask
+    sizes = np.bincount(holes.ravel())
+    return np.asarray(mask | ((sizes < _SPECK_MM2 * px_mm**2)[holes] & (holes > 0)))
+
+
+def _own_pieces(mask: BoolArray, own: BoolArray, px_mm: float) -> BoolArray:
+    """Without specks, and without what belongs to a neighbour."""
+    pieces, count = label(mask, np.ones((3, 3)))
+    if not count:
+        return mask
+    sizes = np.bincount(pieces.ravel(), minlength=count + 1)
+    inside = np.bincount(pieces[own], minlength=count + 1)
+    keep = (sizes >= _SPECK_MM2 * px_mm**2) & (inside > _OWN_SHARE * sizes)
+    keep[0] = False
+    return np.asarray(keep[pieces])
+
+
+def _without_dots(cell: CellInk) -> None:
+    """Take dots to trace out that nobody traced: short pieces on the printed way."""
+    pieces, count = label(cell.mask, np.ones((3, 3)))
+    way = np.concatenate([np.array(stroke) for stroke in cell.entry.printed])
+    for number in range(1, count + 1):
+        ys, xs = np.nonzero(pieces == number)
+        if max(np.ptp(xs), np.ptp(ys)) > _DOT_MM * cell.px_mm:
+            continue
+        middle = cell.on_page(np.array([[xs.mean() + 0.5, ys.mean() + 0.5]]))
+        if np.hypot(*(way - middle).T).min() < _DOT_MM / 3 and not _is_models_dot(cell, middle):
+            cell.mask[ys, xs] = False
+
+
+def _is_models_dot(cell: CellInk, middle: FloatArray) -> bool:
+    """Whether a short piece lies on a stroke that is a dot itself."""
+    short = (np.array(one) for one in cell.entry.printed if np.ptp(np.array(one), axis=0).max() < _DOT_MM)
+    return any(np.hypot(*(one - middle).T).min() < _DOT_MM / 2 for one in short)
+
+
+def _with_print(cell: CellInk) -> None:
+    """Add what is printed of a letter that was to be finished, in the width of the child's line."""
+    width = max(cell.graph().width, 2.0)
+    drawn = np.zeros(cell.mask.shape, dtype=np.uint8)
+    for stroke in cell.entry.printed:
+        points = (np.array(stroke) - np.array(cell.corner_mm)) * cell.px_mm - 0.5
+        cv2.polylines(
+            drawn,
+            [np.round(points * 16).astype(np.int32).reshape(-1, 1, 2)],
+            False,
+            255,
+            round(width),
+            shift=4,
+        )
+    cell.mask[drawn > 0] = True

@@ -1,0 +1,185 @@
+"""How dark a straight page is, and its printed lines taken out of it."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+from scipy.ndimage import median_filter
+
+from firstloop.core.curves import BoolArray, FloatArray, IntArray
+
+_PAPER_MM = 4.0  # what is darker over less than this is no paper
+_COARSE = 4
+_SOFT_MM = 0.13  # finer is the paper's grain
+_BAND_MM = 1.3  # about a line that is looked at
+_OFF_MM = 0.5  # from where it should be, a line may be
+_LINE_MOST_MM = 0.62  # as thick as a printed line is at most, blurred
+_SEEN_LEAST, _HALF = 0.07, 0.45
+_SMOOTH_MM = 9.0
+_THICKER_PX, _ASIDE_PX, _DARKER = 1.6, 1.7, 0.13  # than the line about it: so much more is ink on it
+_NOISES = 4.0
+_SECTORS, _RING_MM = 24, 0.3
+
+
+@dataclass(frozen=True, eq=False)
+class Darkness:
+    """A page as darkness against its own paper.
+
+    Parameters
+    ----------
+    values : array, shape (height, width)
+        0 is paper and 1 is black.
+    px_mm : float
+    noise : float
+        Of the paper, standard deviation.
+    """
+
+    values: FloatArray
+    px_mm: float
+    noise: float
+
+
+def darkness(grey: np.ndarray, px_mm: float) -> Darkness:
+    """How dark each place is against the paper about it, whatever the light; 8 bit, shape (height, width)."""
+    few = cv2.resize(grey, None, fx=1 / _COARSE, fy=1 / _COARSE, interpolation=cv2.INTER_AREA)
+    size = round(_PAPER_MM * px_mm / _COARSE) | 1
+    paper = cv2.morphologyEx(few, cv2.MORPH_CLOSE, cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size)))
+    paper = cv2.GaussianBlur(paper, (0, 0), size / 3)
+    paper = cv2.resize(paper, (grey.shape[1], grey.shape[0]), interpolation=cv2.INTER_LINEAR)
+    soft = cv2.GaussianBlur(grey.astype(np.float32), (0, 0), _SOFT_MM * px_mm)
+    values = np.clip(1 - soft / np.maximum(paper, 16), 0, 1)
+    light = values[values < 0.1]
+    noise = 1.48 * float(np.median(light)) if len(light) else 0.0
+    return Darkness(np.asarray(values, dtype=np.float64), px_mm, noise)
+
+
+def without_line(dark: Darkness, y_mm: float, left_mm: float, right_mm: float) -> None:
+    """Take a printed line out of a page where no ink crosses it; what crosses it stays whole.
+
+    In each column the line is a short run of dark, as thick and as dark as in the columns about it: a run
+    that is thicker, darker or lies aside is ink.
+    """
+    px_mm, values = dark.px_mm, dark.values
+    reach = round(_BAND_MM * px_mm)
+    middle = round(y_mm * px_mm - 0.5)
+    top, bottom = middle - reach, middle + reach + 1
+    low, high = max(round(left_mm * px_mm), 0), min(round(right_mm * px_mm), values.shape[1])
+    if top < 0 or bottom > values.shape[0] or high - low < 2 * px_mm:
+        return
+    band = values[top:bottom, low:high]
+    seen = max(_SEEN_LEAST, _NOISES * dark.noise)
+    at = _darkest(band, round(_OFF_MM * px_mm))
+    peak = band[at, np.arange(band.shape[1])]
+    runs = _runs(band, np.maximum(seen, _HALF * peak), at)
+    like = runs.there & (runs.thick <= _LINE_MOST_MM * px_mm)
+    if like.sum() < px_mm:
+        return
+    usual = _about(runs, like, round(_SMOOTH_MM * px_mm))
+    line = runs.there & (runs.thick <= usual.thick + _THICKER_PX)
+    line &= (np.abs(runs.middle - usual.middle) <= _ASIDE_PX) & (runs.peak <= usual.peak + _DARKER)
+    skirt = _runs(band, np.full(band.shape[1], seen / 2), at)
+    rows = np.arange(len(band))[:, None]
+    near = np.abs(rows - usual.middle) <= usual.thick + 2
+    band[(rows >= skirt.top) & (rows <= skirt.bottom) & near & line] = 0.0
+
+
+def _darkest(band: FloatArray, off: int) -> IntArray:
+    """The darkest row of every column near the middle of a band."""
+    first = len(band) // 2 - off
+    return np.asarray(band[first : first + 2 * off + 1].argmax(0) + first)
+
+
+@dataclass(frozen=True, eq=False)
+class _Runs:
+    """Of every column the run of dark that lies nearest the line; arrays of shape (columns,)."""
+
+    there: BoolArray
+    top: IntArray
+    bottom: IntArray
+    peak: FloatArray
+
+    @property
+    def thick(self) -> FloatArray:
+        return np.asarray(self.bottom - self.top + 1, dtype=np.float64)
+
+    @property
+    def middle(self) -> FloatArray:
+        return np.asarray((self.top + self.bottom) / 2)
+
+
+def _runs(band: FloatArray, limit: FloatArray, at: IntArray) -> _Runs:
+    """The run of every column that holds a row of it, of what is darker than its limit."""
+    is_dark = band > limit
+    up, down = np.zeros(band.shape, dtype=np.int64), np.zeros(band.shape, dtype=np.int64)
+    for r in range(len(band)):
+        up[r] = is_dark[r] * ((up[r - 1] if r else 0) + 1)
+        down[-r - 1] = is_dark[-r - 1] * ((down[-r] if r else 0) + 1)
+    columns = np.arange(band.shape[1])
+    top, bottom = at - up[at, columns] + 1, at + down[at, columns] - 1
+    return _Runs(is_dark[at, columns], top, bottom, band[at, columns])
+
+
+@dataclass(frozen=True, eq=False)
+class _Usual:
+    """What a line is like about each column."""
+
+    thick: FloatArray
+    middle: FloatArray
+    peak: FloatArray
+
+
+def _about(runs: _Runs, like: BoolArray, reach: int) -> _Usual:
+    """Running medians over the columns that look like a line, carried over to the others."""
+    columns = np.flatnonzero(like)
+    some = max(3, min(reach, len(columns)) | 1)
+    every = np.arange(len(like))
+
+    def smooth(values: Sequence[float] | FloatArray) -> FloatArray:
+        return np.asarray(np.interp(every, columns, median_filter(values, some, mode="nearest")))
+
+    return _Usual(smooth(runs.thick[like]), smooth(runs.middle[like]), smooth(runs.peak[like]))
+
+
+def without_upright(dark: Darkness, x_mm: float, top_mm: float, bottom_mm: float) -> None:
+    """As :func:`without_line`, for a line down the page."""
+    turned = Darkness(dark.values.T, dark.px_mm, dark.noise)  # a view: what is taken out there is out here
+    without_line(turned, x_mm, top_mm, bottom_mm)
+
+
+def without_ring(dark: Darkness, x_mm: float, y_mm: float, radius_mm: float, pale: float = 0.0) -> None:
+    """Take a printed ring out of a page where no ink crosses it.
+
+    Ink that crosses it goes on beyond it: there the ring stays. What is no darker than `pale` is print.
+    """
+    px_mm, size = dark.px_mm, round((radius_mm + _BAND_MM) * dark.px_mm)
+    square, (low, top) = _around(dark.values, x_mm * px_mm, y_mm * px_mm, size)
+    across, down = np.meshgrid(
+        np.arange(square.shape[1]) + low + 0.5 - x_mm * px_mm,
+        np.arange(square.shape[0]) + top + 0.5 - y_mm * px_mm,
+    )
+    away = np.hypot(across, down) / px_mm - radius_mm
+    sector = np.round(np.arctan2(down, across) / (2 * np.pi) * _SECTORS).astype(int) % _SECTORS
+    on_ring = np.abs(away) < _RING_MM
+    if not on_ring.any():
+        return
+    beyond = np.zeros(_SECTORS)
+    outside = (away >= _RING_MM) & (away < 2 * _RING_MM)
+    np.maximum.at(beyond, sector[outside], square[outside])
+    least = max(_SEEN_LEAST, _NOISES * dark.noise, 0.4 * float(np.median(square[on_ring])))
+    crossed = beyond > max(least, pale + _SEEN_LEAST if pale else 0.0)
+    square[on_ring & ~crossed[sector]] = 0.0
+
+
+def without_spot(dark: Darkness, left_mm: float, top_mm: float, right_mm: float, bottom_mm: float) -> None:
+    """Take everything out of a small area."""
+    low, top, high, bottom = (round(one * dark.px_mm) for one in (left_mm, top_mm, right_mm, bottom_mm))
+    dark.values[max(top, 0) : max(bottom, 0), max(low, 0) : max(high, 0)] = 0.0
+
+
+def _around(values: FloatArray, x: float, y: float, size: int) -> tuple[FloatArray, tuple[int, int]]:
+    """A view of the square around a place, as far as it lies on the page, and its corner."""
+    low, top = max(round(x) - size, 0), max(round(y) - size, 0)
+    return values[top : max(round(y) + size + 1, 0), low : max(round(x) + size + 1, 0)], (low, top)

@@ -1,0 +1,178 @@
+"""A page in a picture, read: what is in each place, and what the checker says of it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass, field, replace
+from itertools import groupby
+
+import numpy as np
+
+from firstloop.core.check.group import JUDGED, GroupResult, check_group
+from firstloop.core.check.ink.limits import too_much
+from firstloop.core.check.letter import check_letters
+from firstloop.core.check.match.cases import Asked
+from firstloop.core.check.results import LetterResult
+from firstloop.core.check.vocabulary.codes import NO_TOLERANCES, Strictness
+from firstloop.core.check.vocabulary.grades import Level
+from firstloop.core.check.ways.follow import Lines
+from firstloop.core.check.ways.traces import along_lines
+from firstloop.core.check.whole.placement import PlacedLetter
+from firstloop.core.check.whole.whole import Whole, judge_whole
+from firstloop.core.ink import Evidence, InkGroup, InkStroke
+from firstloop.core.letterforms.alphabets import ALPHABETS, EVERY
+from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle, Script
+from firstloop.core.scanning.cells import CellInk, cells_of
+from firstloop.core.scanning.darkness import darkness
+from firstloop.core.scanning.find import FoundPage
+from firstloop.core.scanning.states import Found, is_empty, letter_state, text_state
+from firstloop.core.scanning.straighten import PX_MM, Straight, straightened
+from firstloop.core.sheets.scene import Entry, Page
+
+_COUNT = (Found.INK, Found.WRITTEN_OVER)
+
+
+@dataclass(frozen=True)
+class Terms:
+    """How ink is judged: the house's style, how strict, and what a class has accepted."""
+
+    style: HouseStyle = DEFAULT_STYLE
+    level: Level = Level.GROWING
+    tolerances: Mapping[str, float] = field(default_factory=lambda: NO_TOLERANCES)
+    chars: str = ""
+
+    def of(self, script: str) -> Terms:
+        """The same for ink of this script."""
+        return replace(self, style=replace(self.style, script=Script(script)))
+
+
+@dataclass(frozen=True, eq=False)
+class ReadEntry:
+    """One place of a page.
+
+    Parameters
+    ----------
+    ink : InkGroup or None
+        The way found, page millimetres; None where there is nothing.
+    letter, group : results
+        What the checker says of a letter, or of a word or line; None where nothing was judged.
+    """
+
+    entry: Entry
+    found: Found
+    is_ticked: bool = False
+    ink: InkGroup | None = None
+    letter: LetterResult | None = None
+    group: GroupResult | None = None
+
+
+@dataclass(frozen=True, eq=False)
+class ReadPage:
+    """A page, read.
+
+    Parameters
+    ----------
+    rows : dict
+        By the number of each row of letters, what is judged of it as a whole.
+    """
+
+    found: FoundPage
+    straight: Straight
+    entries: tuple[ReadEntry, ...]
+    rows: dict[int, Whole]
+
+
+def read_page(grey: np.ndarray, found: FoundPage, script: str, terms: Terms) -> ReadPage:
+    """Read a page that was found in a picture; 8 bit, shape (height, width).
+
+    Parameters
+    ----------
+    script : str
+        Of the sheet.
+    """
+    assert found.page is not None
+    straight = straightened(grey, found)
+    entries = read_entries(straight.grey, found.page, script, terms)
+    return ReadPage(found, straight, entries, judge_rows(entries, terms.of(script)))
+
+
+def read_entries(grey: np.ndarray, page: Page, script: str, terms: Terms) -> tuple[ReadEntry, ...]:
+    """Read every place of a page that lies straight, :data:`PX_MM` pixels a millimetre."""
+    terms = terms.of(script)
+    looked = [_looked_at(one, script, terms) for one in cells_of(darkness(grey, PX_MM), page)]
+    letters = check_letters([_asked(one, terms) for one in looked if _is_asked(one)])
+    judged = iter(letters)
+    return tuple(_judged(one, next(judged) if _is_asked(one) else None, terms) for one in looked)
+
+
+def _looked_at(cell: CellInk, script: str, terms: Terms) -> ReadEntry:
+    """What is in one place, with the way along its ink."""
+    entry, graph = cell.entry, cell.graph()
+    if is_empty(graph, cell.px_mm, entry.lines.xh_mm):
+        return ReadEntry(entry, Found.EMPTY, cell.is_ticked)
+    lines = cell.lines(graph)
+    plain = InkGroup(_runs(lines, entry), entry.lines, entry.expected, script, evidence=Evidence.SCAN)
+    unknown = not set(entry.expected.replace(" ", "")) <= set(EVERY)
+    if unknown:
+        return ReadEntry(entry, Found.UNCLEAR, cell.is_ticked, plain)
+    if entry.is_letter:
+        found = letter_state(lines, graph, entry.expected, terms.style)
+        if found is Found.WRITTEN_OVER and entry.printed:
+            found = Found.INK  # over what is printed
+    else:
+        found = text_state(lines, graph, entry.lines.xh_mm)
+    if found is Found.CROSSED_OUT or too_much(plain, len(entry.expected.replace(" ", ""))):
+        return ReadEntry(entry, Found.CROSSED_OUT, cell.is_ticked, plain)
+    text = " ".join(entry.expected.split())
+    ink = along_lines(plain, lines, text, terms.style, terms.chars or JUDGED)
+    return ReadEntry(entry, found, cell.is_ticked, ink)
+
+
+def _runs(lines: Lines, entry: Entry) -> tuple[InkStroke, ...]:
+    return tuple(InkStroke(entry.lines.to_page(lines.spots[run])) for run in lines.runs)
+
+
+def _is_asked(one: ReadEntry) -> bool:
+    letter = one.entry.is_letter and one.entry.expected not in ALPHABETS["marks"]
+    return letter and one.ink is not None and one.found in _COUNT
+
+
+def _asked(one: ReadEntry, terms: Terms) -> Asked:
+    assert one.ink is not None
+    return Asked(one.ink, one.entry.expected, terms.style, terms.level, terms.chars, terms.tolerances)
+
+
+def _judged(one: ReadEntry, letter: LetterResult | None, terms: Terms) -> ReadEntry:
+    if one.ink is None or one.found not in _COUNT or one.entry.is_letter:
+        return replace(one, letter=letter)
+    given = (terms.style, terms.level, terms.chars, terms.tolerances)
+    return replace(one, group=check_group(one.ink, *given, goes_its_way=True))
+
+
+def judge_rows(entries: Sequence[ReadEntry], terms: Terms) -> dict[int, Whole]:
+    """What is judged of each row of letters as a whole: evenness, and the line of its feet."""
+    return {
+        number: judge_whole(
+            "".join(one.entry.expected for one in row),
+            [_placed(one) for one in row],
+            terms.style,
+            Strictness(terms.level, terms.tolerances),
+        )
+        for number, row in _rows(entries)
+        if any(one.letter for one in row)
+    }
+
+
+def _rows(entries: Sequence[ReadEntry]) -> Iterator[tuple[int, list[ReadEntry]]]:
+    """Rows of one letter, without those of words."""
+    for number, row in groupby(entries, key=lambda one: one.entry.row):
+        letters = [one for one in row if one.entry.is_letter]
+        if letters and len({one.entry.expected for one in letters}) == 1:
+            yield number, letters
+
+
+def _placed(one: ReadEntry) -> PlacedLetter:
+    if one.letter is None:
+        return PlacedLetter(one.entry.expected, 0, None)
+    sized = any(finding.code.startswith("size.") for finding in one.letter.findings)
+    return PlacedLetter(one.entry.expected, 0, one.letter.place, sized)
