@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from itertools import pairwise
 from typing import Any
 
 from firstloop.core.letterforms.style import Script
@@ -21,6 +20,7 @@ from firstloop.core.sheets.scene import (
     Spot,
     Tone,
     Words,
+    edges,
 )
 from firstloop.core.supports import Support
 
@@ -66,11 +66,7 @@ def _entry(entry: Entry, script: str) -> dict[str, Any]:
 def _aside(items: Sequence[Item]) -> dict[str, Any]:
     """What is printed and no writing: start rings, lines (leaders, edges of boxes) and numbers in type."""
     lines = [[one.start, one.end] for one in items if isinstance(one, Rule)]
-    for one in items:
-        if isinstance(one, Box):
-            left, top, right, bottom = one.area
-            corners = ((left, top), (right, top), (right, bottom), (left, bottom), (left, top))
-            lines += [list(pair) for pair in pairwise(corners)]
+    lines += [list(edge) for one in items if isinstance(one, Box) for edge in edges(one)]
     return {
         "rings": [_numbers((*one.centre, one.radius_mm)) for one in items if isinstance(one, Ring)],
         "lines": [_spots(line) for line in lines],

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 
 import cv2
@@ -20,12 +20,12 @@ from firstloop.core.scanning.darkness import (
     without_spot,
     without_upright,
 )
-from firstloop.core.sheets.scene import Area, Entry, Page, Ring, Rule, Words
+from firstloop.core.sheets.scene import Area, Box, Entry, Page, Ring, Rule, Spot, Words, edges
 from firstloop.core.supports import Support
 
 FINER = 2  # times finer than the page, so that lines are thinned between its pixels
-_BESIDE_MM, _BESIDE_XH = 2.0, 0.3  # how far around its place a letter may reach, across and up and down
-_ABOVE_XH = 0.45
+_BESIDE_MM, _BESIDE_XH = 5.0, 0.7  # how far around its place a letter may reach, across and up and down
+_ABOVE_XH = 1.2
 _INK_LEAST = 0.13  # darkness: no pencil that can be read is paler
 _OF_INK, _OF_INK_WEAK = 0.55, 0.38  # of the ink's own darkness; the weaker only joined to the stronger
 _STRONG_AREA_MM2 = 0.12
@@ -33,9 +33,9 @@ _PALE_MOST = 0.42  # print to trace that is darker than this is as dark as ink
 _ABOVE_PALE, _OF_ABOVE_PALE = 0.10, 0.42
 _SPECK_MM2, _DOT_MM = 0.045, 1.2
 _OWN_SHARE = 0.5  # of a piece of ink that lies in its own place
-_TICK_RADII, _TICK_MM2 = 1.25, 0.45
+_TICK_RADII, _TICK_INSIDE, _TICK_MM2 = 1.25, 0.75, 0.25
 _LEADER_MM, _POINT_MM = 0.3, 0.3528
-_LINE_OUT_MM = 2.0
+_LINE_OUT_MM = 8.0
 
 
 @dataclass(frozen=True, eq=False)
@@ -81,11 +81,30 @@ class CellInk:
 
 def cells_of(dark: Darkness, page: Page) -> list[CellInk]:
     """The ink of every place of a page, from its darkness, out of which print is taken on the way."""
-    _without_rulings(dark, page)
     pale = _pale(dark, page.entries)
+    lines = [line for entry in page.entries for line in _printed_lines(entry)]
+    uprights = [(x, min(a, b), max(a, b)) for (x, a), (other, b) in lines if x == other]
+    for upright in uprights:
+        without_upright(dark, *upright)
+    _without_rulings(dark, page)
+    for upright in uprights:  # once more: where lines cross there was more than a line
+        without_upright(dark, *upright)
+    for start, end in lines:
+        if start[1] == end[1]:
+            without_line(dark, start[1], min(start[0], end[0]), max(start[0], end[0]))
+        elif start[0] != end[0]:
+            _without_leader(dark, start, end)
     for entry in page.entries:
         _without_aside(dark, entry, pale if entry.printed else 0.0)
     return [_cell(dark, entry, pale) for entry in page.entries]
+
+
+def _printed_lines(entry: Entry) -> Iterator[tuple[Spot, Spot]]:
+    for item in entry.aside:
+        if isinstance(item, Rule):
+            yield item.start, item.end
+        elif isinstance(item, Box):
+            yield from edges(item)
 
 
 def _without_rulings(dark: Darkness, page: Page) -> None:
@@ -99,7 +118,7 @@ def _without_rulings(dark: Darkness, page: Page) -> None:
 
 
 def _without_aside(dark: Darkness, entry: Entry, pale: float) -> None:
-    """Take out what is printed in a place beside what is to be traced."""
+    """Take out rings and numbers in a place."""
     if entry.best is not None:
         without_ring(dark, *entry.best)
     for item in entry.aside:
@@ -109,20 +128,12 @@ def _without_aside(dark: Darkness, entry: Entry, pale: float) -> None:
             size, (x, y) = item.size_pt * _POINT_MM, item.at
             wide = 0.45 * size * len(item.text)
             without_spot(dark, x - wide, y - 0.95 * size, x + wide, y + 0.2 * size)
-        elif isinstance(item, Rule):
-            (x0, y0), (x1, y1) = item.start, item.end
-            if y0 == y1:
-                without_line(dark, y0, min(x0, x1), max(x0, x1))
-            elif x0 == x1:
-                without_upright(dark, x0, min(y0, y1), max(y0, y1))
-            else:
-                _without_leader(dark, item)
 
 
-def _without_leader(dark: Darkness, rule: Rule) -> None:
-    ends = np.array([rule.start, rule.end])
+def _without_leader(dark: Darkness, start: Spot, end: Spot) -> None:
+    """Take the short line from a ring to its number out, but where it leaves the ring."""
     for share in np.linspace(0.25, 1, 12):
-        x, y = ends[0] + share * (ends[1] - ends[0])
+        x, y = np.array(start) + share * (np.array(end) - np.array(start))
         without_spot(dark, x - _LEADER_MM / 2, y - _LEADER_MM / 2, x + _LEADER_MM / 2, y + _LEADER_MM / 2)
 
 
@@ -179,7 +190,7 @@ def _is_ticked(
     x, y, radius = best
     down, across = np.nonzero(others)
     away = np.hypot((across + 0.5) / px_mm + corner[0] - x, (down + 0.5) / px_mm + corner[1] - y)
-    return bool((away < _TICK_RADII * radius).sum() > _TICK_MM2 * px_mm**2)
+    return bool((away < _TICK_INSIDE * radius).sum() > _TICK_MM2 * px_mm**2)
 
 
 def _inside(box: Area, corner: tuple[float, float], px_mm: float, shape: tuple[int, int]) -> BoolArray:

@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from dataclasses import dataclass
 
 import cv2
 import numpy as np
-from scipy.ndimage import median_filter
+from scipy.ndimage import percentile_filter
 
 from firstloop.core.curves import BoolArray, FloatArray, IntArray
 
@@ -21,7 +20,8 @@ _SEEN_LEAST, _HALF = 0.07, 0.45
 _SMOOTH_MM = 9.0
 _THICKER_PX, _ASIDE_PX, _DARKER = 1.6, 1.7, 0.13  # than the line about it: so much more is ink on it
 _NOISES = 4.0
-_SECTORS, _RING_MM = 24, 0.3
+_MOSTLY = 80  # per cent of a line are no thicker or darker: a line that is printed over is paler there
+_SECTORS, _RING_MM, _ASIDE_MM = 24, 0.3, 0.7
 
 
 @dataclass(frozen=True, eq=False)
@@ -132,15 +132,16 @@ class _Usual:
 
 
 def _about(runs: _Runs, like: BoolArray, reach: int) -> _Usual:
-    """Running medians over the columns that look like a line, carried over to the others."""
+    """What is usual among the columns about that look like a line, carried over to the others."""
     columns = np.flatnonzero(like)
     some = max(3, min(reach, len(columns)) | 1)
     every = np.arange(len(like))
 
-    def smooth(values: Sequence[float] | FloatArray) -> FloatArray:
-        return np.asarray(np.interp(every, columns, median_filter(values, some, mode="nearest")))
+    def smooth(values: FloatArray, share: int) -> FloatArray:
+        return np.asarray(np.interp(every, columns, percentile_filter(values, share, some, mode="nearest")))
 
-    return _Usual(smooth(runs.thick[like]), smooth(runs.middle[like]), smooth(runs.peak[like]))
+    thick, middle, peak = (one[like].astype(np.float64) for one in (runs.thick, runs.middle, runs.peak))
+    return _Usual(smooth(thick, _MOSTLY), smooth(middle, 50), smooth(peak, _MOSTLY))
 
 
 def without_upright(dark: Darkness, x_mm: float, top_mm: float, bottom_mm: float) -> None:
@@ -155,6 +156,7 @@ def without_ring(dark: Darkness, x_mm: float, y_mm: float, radius_mm: float, pal
     Ink that crosses it goes on beyond it: there the ring stays. What is no darker than `pale` is print.
     """
     px_mm, size = dark.px_mm, round((radius_mm + _BAND_MM) * dark.px_mm)
+    x_mm, y_mm = _where_it_is(dark, x_mm, y_mm, radius_mm)
     square, (low, top) = _around(dark.values, x_mm * px_mm, y_mm * px_mm, size)
     across, down = np.meshgrid(
         np.arange(square.shape[1]) + low + 0.5 - x_mm * px_mm,
@@ -171,6 +173,19 @@ def without_ring(dark: Darkness, x_mm: float, y_mm: float, radius_mm: float, pal
     least = max(_SEEN_LEAST, _NOISES * dark.noise, 0.4 * float(np.median(square[on_ring])))
     crossed = beyond > max(least, pale + _SEEN_LEAST if pale else 0.0)
     square[on_ring & ~crossed[sector]] = 0.0
+
+
+def _where_it_is(dark: Darkness, x_mm: float, y_mm: float, radius_mm: float) -> tuple[float, float]:
+    """The middle of a printed ring that lies where it should, or a little aside."""
+    turns = np.linspace(0, 2 * np.pi, 2 * _SECTORS, endpoint=False)
+    aside = np.arange(-_ASIDE_MM, _ASIDE_MM + 1e-9, 1 / dark.px_mm)
+    dx, dy = (one.ravel() for one in np.meshgrid(aside, aside))
+    x = (x_mm + dx[:, None] + radius_mm * np.cos(turns)) * dark.px_mm
+    y = (y_mm + dy[:, None] + radius_mm * np.sin(turns)) * dark.px_mm
+    tall, wide = dark.values.shape
+    on_it = dark.values[y.astype(int).clip(0, tall - 1), x.astype(int).clip(0, wide - 1)].mean(1)
+    best = int((on_it - 1e-3 * np.hypot(dx, dy)).argmax())
+    return x_mm + float(dx[best]), y_mm + float(dy[best])
 
 
 def without_spot(dark: Darkness, left_mm: float, top_mm: float, right_mm: float, bottom_mm: float) -> None:

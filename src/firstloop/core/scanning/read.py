@@ -29,6 +29,7 @@ from firstloop.core.scanning.states import Found, is_empty, letter_state, text_s
 from firstloop.core.scanning.straighten import PX_MM, Straight, straightened
 from firstloop.core.sheets.scene import Entry, Page
 
+_ALPHABET = "".join(ALPHABETS["lower case"])
 _COUNT = (Found.INK, Found.WRITTEN_OVER)
 
 
@@ -116,7 +117,7 @@ def _looked_at(cell: CellInk, script: str, terms: Terms) -> ReadEntry:
     if unknown:
         return ReadEntry(entry, Found.UNCLEAR, cell.is_ticked, plain)
     if entry.is_letter:
-        found = letter_state(lines, graph, entry.expected, terms.style)
+        found = letter_state(lines, graph, entry.expected, terms.style, terms.chars or _ALPHABET)
         if found is Found.WRITTEN_OVER and entry.printed:
             found = Found.INK  # over what is printed
     else:

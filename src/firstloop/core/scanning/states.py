@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from dataclasses import dataclass
 from enum import StrEnum
+from functools import lru_cache
 from itertools import combinations
 
 import numpy as np
@@ -12,18 +13,18 @@ from firstloop.core.check.match.template import Template, template
 from firstloop.core.check.recognise.pictures import ClassSet, class_set, picture, reading_costs
 from firstloop.core.check.ways.follow import STEP_XH, Lines
 from firstloop.core.check.ways.graph import InkGraph
-from firstloop.core.curves import BoolArray, IntArray, nearest, true_runs
+from firstloop.core.check.ways.traces import drawn
+from firstloop.core.curves import FloatArray, IntArray, cross, nearest
+from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.style import HouseStyle
 
 _INK_LEAST_XH, _INK_LEAST_MM = 0.12, 0.9  # less is no writing
-_STRIKE_LEAST_XH = 0.8
-_STRIKE_OFF_XH = 0.10  # a hand's straight line through a letter is straighter
-_STRIKE_COVER = 0.85
-_STRIKES_MOST, _ENDS_MOST = 4, 14
-_SHARE, _LIKE_XH = 0.62, 0.16  # so much better the letter looks without the line, and so well
+_STRIKE_LEAST_XH = 0.9
+_ENDS_MOST, _SAME_SHARE = 14, 0.6
+_BESIDE_XH, _BESIDE_LEAST = 0.12, 2  # so far to each side, so many spots of other ink
+_PLAIN_XH = 0.05  # what looks like a letter as well as this is one
 _SCRIBBLE_LENGTH, _SCRIBBLE_MEETINGS = 2.0, 7  # times the model's; more than the model's
-_OVER_LENGTH, _OVER_MEETINGS, _OVER_LIKE_XH = 1.35, 2, 0.2
-_REST_LEAST = 6  # spots
+_OVER_LENGTH, _OVER_MEETINGS, _OVER_LIKE_XH = 1.35, 2, 0.16
 
 
 class Found(StrEnum):
@@ -41,19 +42,24 @@ def is_empty(graph: InkGraph, px_mm: float, xh_mm: float) -> bool:
     return graph.length + graph.width < max(_INK_LEAST_MM, _INK_LEAST_XH * xh_mm) * px_mm
 
 
-def letter_state(lines: Lines, graph: InkGraph, expected: str, style: HouseStyle) -> Found:
-    """What was done where one letter was asked for, and there is ink."""
+def letter_state(lines: Lines, graph: InkGraph, expected: str, style: HouseStyle, chars: str) -> Found:
+    """What was done where one letter was asked for, and there is ink.
+
+    Parameters
+    ----------
+    chars : str
+        The letters that it may be instead.
+    """
     model = template(expected, style)
     meetings = sum(count > 2 for count in graph.degrees.values())
     times = len(lines.spots) * STEP_XH / _written_size(lines, model)
     if times > _SCRIBBLE_LENGTH and meetings > _SCRIBBLE_MEETINGS:
         return Found.CROSSED_OUT
-    letters = class_set(expected, style, joins=True)
-    every = np.ones(len(lines.spots), dtype=np.bool_)
-    whole = _unlike(lines, every, letters)
-    if meetings and _is_struck(lines, whole, letters):
+    struck = meetings and len(_strikes(lines)) > _own_strikes(expected, style)
+    if struck and _likest(lines, class_set(expected + chars, style, joins=True)) > _PLAIN_XH:
         return Found.CROSSED_OUT
-    if times > _OVER_LENGTH and meetings > _meetings(model) + _OVER_MEETINGS and whole < _OVER_LIKE_XH:
+    twice = times > _OVER_LENGTH and meetings > _meetings(model) + _OVER_MEETINGS
+    if twice and _likest(lines, class_set(expected, style, joins=True)) < _OVER_LIKE_XH:
         return Found.WRITTEN_OVER
     return Found.INK
 
@@ -84,39 +90,63 @@ def _meetings(model: Template) -> int:
     return len(model.closures) + len(model.runs) + int(model.twice.any())
 
 
-def _unlike(lines: Lines, keep: BoolArray, letters: ClassSet) -> float:
-    """How little ink looks like the letter, xh."""
-    runs = [run[low:high] for run in lines.runs for low, high in true_runs(keep[run])]
-    return float(reading_costs(picture([lines.spots[run] for run in runs]), letters)[0])
+def _likest(lines: Lines, letters: ClassSet) -> float:
+    """How little ink looks like the letter that it looks most like, xh."""
+    return float(reading_costs(picture([lines.spots[run] for run in lines.runs]), letters).min())
 
 
-def _is_struck(lines: Lines, whole: float, letters: ClassSet) -> bool:
-    """Whether lines go through the letter, without which it is far more like itself."""
-    strikes = _strikes(lines, _ENDS_MOST)[:_STRIKES_MOST]
-    for count in range(1, len(strikes) + 1):
-        for some in combinations(strikes, count):
-            rest = np.ones(len(lines.spots), dtype=np.bool_)
-            rest[np.concatenate(some)] = False
-            if rest.sum() >= _REST_LEAST and _unlike(lines, rest, letters) < min(_SHARE * whole, _LIKE_XH):
-                return True
-    return False
+@lru_cache(maxsize=512)
+def _own_strikes(expected: str, style: HouseStyle) -> int:
+    """How many nearly straight lines go through a letter as it should be."""
+    return len(_strikes(drawn([one.points for one in letter(expected, style).sampled]), _NEARLY))
 
 
-def _strikes(lines: Lines, ends_most: int) -> Sequence[IntArray]:
-    """The spots of straight lines from end to end of ink, through other ink, the longest first."""
+@dataclass(frozen=True)
+class _Straight:
+    """How far off a straight line may be, how much of it has to be there, and how far it stands out."""
+
+    off_xh: float
+    cover: float
+    stands_out_xh: float
+
+
+_NEARLY, _CLEARLY = _Straight(0.2, 0.75, -1.0), _Straight(0.09, 0.85, 0.06)
+
+
+def _strikes(lines: Lines, straight: _Straight = _CLEARLY, ends_most: int = _ENDS_MOST) -> list[IntArray]:
+    """The spots of straight lines through other ink that stand out at both ends, the longest first."""
     ends = [i for i, beside in enumerate(lines.beside) if len(beside) == 1]
     if len(ends) > ends_most:
         return []
-    out: list[tuple[float, IntArray]] = []
+    found: list[tuple[float, IntArray]] = []
     for a, b in combinations(ends, 2):
         start, end = lines.spots[a], lines.spots[b]
         size = float(np.hypot(*(end - start)))
         if size < _STRIKE_LEAST_XH:
             continue
         chord = start + np.linspace(0, 1, max(2, int(size / STEP_XH)))[:, None] * (end - start)
-        if (nearest(chord, lines.spots) < _STRIKE_OFF_XH).mean() < _STRIKE_COVER:
+        if (nearest(chord, lines.spots) < straight.off_xh).mean() < straight.cover:
             continue
-        mine = np.flatnonzero(nearest(lines.spots, chord) < _STRIKE_OFF_XH)
-        if sum(len(lines.beside[i]) > 2 for i in mine):
-            out.append((size, mine))
-    return [mine for _, mine in sorted(out, key=lambda one: -one[0])]
+        mine = np.flatnonzero(nearest(lines.spots, chord) < straight.off_xh)
+        met = lines.spots[[i for i in mine if len(lines.beside[i]) > 2]]
+        if (
+            not len(met)
+            or min(np.hypot(*(met - tip).T).min() for tip in (start, end)) <= straight.stands_out_xh
+        ):
+            continue
+        if _lies_on_both_sides(np.delete(lines.spots, mine, axis=0), start, end):
+            found.append((size, mine))
+    out: list[IntArray] = []
+    for _, mine in sorted(found, key=lambda one: -one[0]):
+        if all(len(np.intersect1d(mine, other)) < _SAME_SHARE * len(mine) for other in out):
+            out.append(mine)
+    return out
+
+
+def _lies_on_both_sides(others: FloatArray, start: FloatArray, end: FloatArray) -> bool:
+    """Whether other ink lies left and right of a line: a stem has its bowl on one side only."""
+    way = (end - start) / np.hypot(*(end - start))
+    beside = cross(way, others - start)
+    along_it = (others - start) @ way
+    over = (along_it > 0) & (along_it < np.hypot(*(end - start)))
+    return min(int((over & (sign * beside > _BESIDE_XH)).sum()) for sign in (-1, 1)) >= _BESIDE_LEAST

@@ -20,6 +20,8 @@ _POWERS_X, _POWERS_Y = 4, 3
 _RIDGE = 1e-3
 _ROUNDS, _OUTLIER_MM = 4, 0.35
 _SEEN_LEAST = 20
+_LINE_SHARE, _ON_LINE_MM = 0.6, 0.25
+_RING_FITS = 0.45
 _GRID_MM = 2.0
 
 
@@ -48,7 +50,10 @@ def straightened(grey: np.ndarray, found: FoundPage, px_mm: float = PX_MM) -> St
     assert found.page is not None
     size_mm = found.page.size_mm
     xs, ys = _grid(size_mm, _ROUGH_PX_MM)
-    seen = _lines_seen(_taken(grey, *_to_picture(found.to_px, xs, ys)), found.page, _ROUGH_PX_MM)
+    rough = _taken(grey, *_to_picture(found.to_px, xs, ys))
+    seen = _lines_seen(rough, found.page, _ROUGH_PX_MM)
+    if len(seen) < _SEEN_LEAST:
+        seen = _rings_seen(rough, found.page, _ROUGH_PX_MM)
     xs, ys = _grid(size_mm, px_mm)
     curl_mm = 0.0
     if len(seen) >= _SEEN_LEAST:
@@ -100,13 +105,58 @@ def _lines_seen(taken: np.ndarray, page: Page, px_mm: float) -> FloatArray:
         middle = round(base * px_mm - 0.5)
         if middle - reach < 0 or middle + reach >= len(grey):
             continue
-        for x in np.arange(left + _WIDE_MM / 2, right - _WIDE_MM / 2, _STEP_MM):
+        mine = []
+        places = np.arange(left + _WIDE_MM / 2, right - _WIDE_MM / 2, _STEP_MM)
+        for x in places:
             column = round(x * px_mm)
             strip = grey[middle - reach : middle + reach + 1, column - half : column + half + 1]
             lower = _line_in(strip)
             if lower is not None:
-                seen.append((x, base, (middle + lower + 0.5) / px_mm - base))
+                mine.append((x, base, (middle + lower + 0.5) / px_mm - base))
+        seen += _of_one_line(mine, len(places))
     return np.array(seen).reshape(-1, 3)
+
+
+def _rings_seen(taken: np.ndarray, page: Page, px_mm: float) -> FloatArray:
+    """Where rings to tick are, as :func:`_lines_seen` says it: for pages without lines."""
+    seen = []
+    for entry in page.entries:
+        if entry.best is None:
+            continue
+        x, y, radius = entry.best
+        size, reach = round((radius + 0.5) * px_mm), round(_SEEK_MM * px_mm)
+        ring = np.full((2 * size + 1, 2 * size + 1), 255, dtype=np.uint8)
+        cv2.circle(ring, (size, size), round(radius * px_mm), 0, 1, cv2.LINE_AA)
+        col, row = round(x * px_mm - 0.5), round(y * px_mm - 0.5)
+        far = size + reach
+        part = taken[max(row - far, 0) : row + far + 1, max(col - far, 0) : col + far + 1]
+        if part.shape != (2 * far + 1, 2 * far + 1):
+            continue
+        fits = cv2.matchTemplate(part, ring, cv2.TM_CCOEFF_NORMED)
+        down, _ = np.unravel_index(int(fits.argmax()), fits.shape)
+        if fits.max() > _RING_FITS:
+            seen.append((x, y, (row + int(down) - reach + 0.5) / px_mm - y))
+    return np.array(seen).reshape(-1, 3)
+
+
+def _of_one_line(mine: list[tuple[float, float, float]], places: int) -> list[tuple[float, float, float]]:
+    """Those that lie on one smooth line; none where most do not: then no line is printed there."""
+    if len(mine) < max(_LINE_SHARE * places, 4):
+        return []
+    x, _, lower = np.array(mine).T
+    keep = np.ones(len(x), dtype=bool)
+    off = np.zeros(len(x))
+    for _ in range(_ROUNDS):
+        if keep.sum() < 4:
+            return []
+        off = np.abs(lower - np.polynomial.Polynomial.fit(x[keep], lower[keep], 2)(x))
+        keep = off <= max(_ON_LINE_MM, float(np.median(off)))
+    keep = off <= _ON_LINE_MM
+    return (
+        [one for one, kept in zip(mine, keep, strict=True) if kept]
+        if keep.sum() >= _LINE_SHARE * places
+        else []
+    )
 
 
 def _line_in(strip: FloatArray) -> float | None:

@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from enum import StrEnum
+from itertools import pairwise
 
 from firstloop.core.letterforms.model import Letter
 from firstloop.core.ruling import Ruling
@@ -50,6 +51,13 @@ class Box:
     filled: bool = False
     width_mm: float = 0.2
     dash_mm: tuple[float, float] | None = None
+
+
+def edges(box: Box) -> list[tuple[Spot, Spot]]:
+    """The four lines around a box."""
+    left, top, right, bottom = box.area
+    corners = ((left, top), (right, top), (right, bottom), (left, bottom), (left, top))
+    return list(pairwise(corners))
 
 
 @dataclass(frozen=True)

@@ -29,7 +29,7 @@ def along_traces(group: InkGroup, text: str, style: HouseStyle, chars: str) -> I
     chars : str
         The letters that any letter might be instead.
     """
-    return along_lines(group, _drawn(group.in_letter_space), text, style, chars)
+    return along_lines(group, drawn(group.in_letter_space), text, style, chars)
 
 
 def along_lines(group: InkGroup, lines: Lines, text: str, style: HouseStyle, chars: str) -> InkGroup:
@@ -39,7 +39,7 @@ def along_lines(group: InkGroup, lines: Lines, text: str, style: HouseStyle, cha
     return replace(group, strokes=made or group.strokes)
 
 
-def _drawn(strokes: Sequence[FloatArray]) -> Lines:
+def drawn(strokes: Sequence[FloatArray]) -> Lines:
     """Traces as the lines that a thin pen would leave."""
     every = np.concatenate(strokes)
     corner = every.min(0) - _ROOM_PX / PX_XH

@@ -1,0 +1,284 @@
+"""How well pages are read: simulated pages, written on, photographed, and held against what was written.
+
+As with ink there are two hands, one that limits were set with (tuning) and one they were not (kept); each
+page has its own house style, size, printing, pencil and picture, all from one seed.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Iterator, Sequence
+from dataclasses import dataclass, field, replace
+
+import numpy as np
+
+from firstloop.core.check.letter import check_letter
+from firstloop.core.check.results import LetterResult
+from firstloop.core.check.vocabulary.grades import Heading, Severity
+from firstloop.core.curves import FloatArray
+from firstloop.core.ink import InkGroup, InkStroke
+from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle, Script
+from firstloop.core.ruling import RULINGS
+from firstloop.core.scanning.find import FoundPage, Status, find_pages
+from firstloop.core.scanning.read import ReadEntry, Terms, read_page
+from firstloop.core.scanning.states import Found
+from firstloop.core.scanning.straighten import PX_MM, Straight
+from firstloop.core.sheets.compose import compose
+from firstloop.core.sheets.scene import Entry, Page
+from firstloop.core.sheets.wish import Printing, SheetWish, Traced, WritingRow
+from firstloop.core.simulate.camera import Device, Picture, take
+from firstloop.core.simulate.evaluate import HANDS, fault_size
+from firstloop.core.simulate.faults import FAULTS
+from firstloop.core.simulate.hand import SimHand
+from firstloop.core.simulate.pencil import Lead, rub_out, some_lead, write_on
+from firstloop.core.simulate.writer import write
+from firstloop.core.supports import Support
+
+DPI = 300.0
+_CODE = "K7Q2M9"
+_LETTERS = "abcdefghijklmnopqrstuvwxyz"
+_EMPTY, _CROSSED, _FAULT, _TICKED, _RUBBED = 0.08, 0.08, 0.35, 0.12, 0.1
+_HEADINGS = (Heading.SHAPE, Heading.SIZE)
+_TICK_MM = ((-0.8, -0.1), (-0.2, 0.8), (1.1, -1.2))
+
+Printer = Callable[[Page, Printing, float], np.ndarray]
+"""Prints a page to 8 bit grey at so many dots an inch."""
+
+
+@dataclass(frozen=True)
+class PaperJob:
+    """One page: who writes, what takes the picture, and the seed of everything else."""
+
+    hand: str
+    device: Device
+    seed: int
+
+
+@dataclass(frozen=True, eq=False)
+class Place:
+    """What was done in one place: the ink (none where it was left empty), and what else."""
+
+    entry: Entry
+    ink: InkGroup | None = None
+    is_crossed: bool = False
+    is_ticked: bool = False
+    is_clean: bool = False
+
+
+@dataclass(frozen=True, eq=False)
+class Written:
+    """A page as it was written on, and its picture."""
+
+    page: Page
+    style: HouseStyle
+    places: tuple[Place, ...]
+    picture: Picture
+    about: str
+
+
+@dataclass
+class PaperTally:
+    """What came of pages; lengths in mm, one a point or letter."""
+
+    pages: int = 0
+    found: int = 0
+    printed: list[float] = field(default_factory=list)
+    heights: list[float] = field(default_factory=list)
+    same: int = 0
+    headings: int = 0
+    clean: int = 0
+    clean_fix: int = 0
+    states: int = 0
+    states_right: int = 0
+    wrong: list[str] = field(default_factory=list)
+
+    def add(self, other: PaperTally) -> None:
+        """Take the counts of other pages in."""
+        for name, value in vars(other).items():
+            setattr(self, name, getattr(self, name) + value)
+
+
+def paper_jobs(pages: int, seed: int) -> list[PaperJob]:
+    """So many pages for each hand and device."""
+    return [
+        PaperJob(hand, device, seed * 10_000 + number)
+        for hand in HANDS
+        for device in Device
+        for number in range(pages)
+    ]
+
+
+def run_page(job: PaperJob, printer: Printer) -> PaperTally:
+    """Make one page and read it."""
+    return judged(job, written_page(job, printer))
+
+
+def evaluate_paper(
+    todo: Sequence[PaperJob],
+    one: Callable[[PaperJob], PaperTally],
+    progress: Callable[[Iterable[PaperJob]], Iterable[PaperJob]] = iter,
+    each: Callable[[Callable[[PaperJob], PaperTally], Iterable[PaperJob]], Iterator[PaperTally]] = map,
+) -> dict[tuple[str, Device], PaperTally]:
+    """The tallies by hand and device."""
+    out: dict[tuple[str, Device], PaperTally] = {}
+    for job, tally in zip(progress(todo), each(one, todo), strict=True):
+        out.setdefault((job.hand, job.device), PaperTally()).add(tally)
+    return out
+
+
+# -- a page is written on -----------------------------------------------------------------------------
+
+
+def written_page(job: PaperJob, printer: Printer) -> Written:
+    """A sheet, printed, written on and photographed."""
+    rng = np.random.default_rng([job.seed, list(HANDS).index(job.hand), list(Device).index(job.device)])
+    script = Script(rng.choice([Script.PRINT, Script.PRINT, Script.PRINT_EXITS, Script.CURSIVE]))
+    style = replace(DEFAULT_STYLE, script=script, slant_deg=float(rng.choice([0.0, 0.0, 8.0])))
+    printing = Printing(rng.choice(list(Printing)))
+    wish = SheetWish(
+        tuple(_rows(rng)),
+        xh_mm=float(rng.choice([5.0, 6.0, 7.0, 8.0, 10.0])),
+        ruling=str(rng.choice(list(RULINGS))),
+        traced=Traced(rng.choice(list(Traced))),
+        printing=printing,
+    )
+    page = compose(wish, style, _CODE).pages[0]
+    paper = printer(page, printing, DPI)
+    lead = some_lead(rng)
+    places = []
+    for entry in page.entries:
+        place, paper = _filled(entry, paper, style, HANDS[job.hand], lead, rng)
+        places.append(place)
+    about = f"{script} {wish.xh_mm:g} mm {wish.ruling} {printing} {lead.width_mm:.2f} mm {lead.dark:.2f}"
+    return Written(page, style, tuple(places), take(job.device, paper, DPI, rng), about)
+
+
+def _rows(rng: np.random.Generator) -> Iterator[WritingRow]:
+    for _ in range(2):
+        yield WritingRow(tuple(rng.choice(list(_LETTERS), 2, replace=False).tolist()), "alone*")
+    yield WritingRow(tuple(rng.choice(list(_LETTERS), 1).tolist()), "model trace trace ring alone*")
+
+
+def _filled(
+    entry: Entry, paper: np.ndarray, style: HouseStyle, hand: SimHand, lead: Lead, rng: np.random.Generator
+) -> tuple[Place, np.ndarray]:
+    """What a child does in one place of a page."""
+    if rng.random() < _EMPTY:
+        return Place(entry), paper
+    faults = [
+        code
+        for code, one in FAULTS.items()
+        if code != "unreadable" and entry.expected in one.letters_in(style.script)
+    ]
+    fault = str(rng.choice(faults)) if faults and rng.random() < _FAULT else None
+    size = fault_size(fault, float(rng.choice([2.0, 4.0]))) if fault else 0.0
+    ink = write(entry.expected, rng, fault=fault, size=size, style=style, ruling=entry.lines, hand=hand)
+    ink = _in_its_place(ink, entry)
+    strokes = [stroke.points_mm for stroke in ink.strokes]
+    if rng.random() < _RUBBED:
+        first = _in_its_place(write(entry.expected, rng, style=style, ruling=entry.lines, hand=hand), entry)
+        paper = rub_out(paper, DPI, [stroke.points_mm for stroke in first.strokes], lead, rng)
+    crossed = rng.random() < _CROSSED and entry.support is Support.ALONE
+    if crossed:
+        strokes += _crossing(np.concatenate(strokes), rng)
+    ticked = entry.best is not None and rng.random() < _TICKED
+    if ticked and entry.best is not None:
+        strokes.append(np.array(_TICK_MM) * rng.uniform(0.8, 1.3) + entry.best[:2] + rng.normal(0, 0.2, 2))
+    paper = write_on(paper, DPI, strokes, lead, rng)
+    return Place(entry, ink, crossed, ticked, fault is None), paper
+
+
+def _in_its_place(ink: InkGroup, entry: Entry) -> InkGroup:
+    """The ink moved to the middle of its box."""
+    every = np.concatenate([stroke.points_mm for stroke in ink.strokes])
+    dx = (entry.box[0] + entry.box[2]) / 2 - (every[:, 0].min() + every[:, 0].max()) / 2
+    moved = tuple(InkStroke(stroke.points_mm + np.array([dx, 0.0])) for stroke in ink.strokes)
+    return replace(ink, strokes=moved)
+
+
+def _crossing(points: FloatArray, rng: np.random.Generator) -> list[FloatArray]:
+    """A line through a letter, two lines, or a zigzag."""
+    (left, top), (right, bottom) = points.min(0), points.max(0)
+    reach = 0.6 + rng.uniform(0, 0.8)
+    corners = np.array([(left - reach, bottom + reach / 2), (right + reach, top - reach / 2)])
+    kind = rng.integers(4)
+    if kind == 0:
+        return [_by_hand(corners, rng)]
+    if kind == 1:
+        middle = (top + bottom) / 2
+        return [_by_hand(np.array([(left - reach - 0.8, middle), (right + reach + 0.8, middle)]), rng)]
+    if kind == 2:
+        other = np.array([(left - reach, top - reach / 2), (right + reach, bottom + reach / 2)])
+        return [_by_hand(corners, rng), _by_hand(other, rng)]
+    ways = 7
+    x = np.linspace(left - reach / 2, right + reach / 2, ways)
+    y = np.where(np.arange(ways) % 2, top, bottom)
+    return [_by_hand(np.column_stack([x, y]), rng)]
+
+
+def _by_hand(corners: FloatArray, rng: np.random.Generator) -> FloatArray:
+    """A run through some corners, not quite straight."""
+    share = np.linspace(0, len(corners) - 1, 24 * (len(corners) - 1))
+    line = np.column_stack([np.interp(share, np.arange(len(corners)), corners[:, k]) for k in (0, 1)])
+    bend = 0.12 * np.sin(share[:, None] * 2.1 + rng.uniform(0, 6, 2))
+    return np.asarray(line + bend + rng.normal(0, 0.1, 2))
+
+
+# -- and held against what was written ------------------------------------------------------------------
+
+
+def judged(job: PaperJob, written: Written) -> PaperTally:
+    """Read a page and count."""
+    tally = PaperTally(pages=1)
+    known = {one.text: written.page for one in written.page.codes}
+    found = find_pages(
+        written.picture.grey, lambda sheet, copy, page: known.get(f"FL1:{sheet}:{copy}:{page}")
+    )
+    if len(found) != 1 or found[0].status is not Status.READ:
+        tally.wrong.append(f"{job}: {[str(one.status) for one in found]}")
+        return tally
+    tally.found = 1
+    read = read_page(written.picture.grey, found[0], str(written.style.script), Terms(written.style))
+    tally.printed += _off_mm(read.straight, found[0], written)[::7].tolist()
+    for place, one in zip(written.places, read.entries, strict=True):
+        _count(tally, job, written, place, one)
+    return tally
+
+
+def _count(tally: PaperTally, job: PaperJob, written: Written, place: Place, one: ReadEntry) -> None:
+    where = f"{job.hand} {job.device} {job.seed} {one.entry.key} {one.entry.expected} {one.entry.support}"
+    where += f" ({written.about})"
+    tally.states += 1
+    meant = Found.EMPTY if place.ink is None else Found.CROSSED_OUT if place.is_crossed else Found.INK
+    if (one.found, one.is_ticked) == (meant, place.is_ticked):
+        tally.states_right += 1
+    else:
+        tally.wrong.append(f"{where}: {meant} {place.is_ticked}, found {one.found} {one.is_ticked}")
+    if meant is not Found.INK or place.ink is None or one.letter is None:
+        return
+    directly = check_letter(place.ink, one.entry.expected, written.style)
+    tally.headings += len(_HEADINGS)
+    same = [directly.headings[heading] is one.letter.headings[heading] for heading in _HEADINGS]
+    tally.same += sum(same)
+    if not all(same):
+        tally.wrong.append(f"{where}: {_said(directly)} directly, {_said(one.letter)} on paper")
+    high = directly.measures.height_mm, one.letter.measures.height_mm
+    if high[0] is not None and high[1] is not None:
+        tally.heights.append(abs(high[0] - high[1]))
+    if place.is_clean:
+        tally.clean += 1
+        tally.clean_fix += any(finding.severity is Severity.FIX for finding in one.letter.findings)
+
+
+def _said(result: LetterResult) -> str:
+    told = [f for f in result.findings if f.spec.heading in _HEADINGS]
+    return ", ".join(f"{f.code} {f.value:.2f}" for f in told) or "nothing"
+
+
+def _off_mm(straight: Straight, found: FoundPage, written: Written) -> FloatArray:
+    """How far printed points are from where they should be, mm."""
+    spots = [spot for one in written.page.entries for stroke in one.printed for spot in stroke]
+    spots += [(x, y) for one in written.page.entries for x in one.box[::2] for y in one.lines.lines_mm]
+    cells = np.floor(np.array(spots) * PX_MM).astype(int)
+    there = np.stack([m[cells[:, 1], cells[:, 0]] for m in (straight.from_x, straight.from_y)], axis=1) + 0.5
+    off = there - written.picture.where((cells + 0.5) / PX_MM)
+    return np.asarray(np.hypot(off[:, 0], off[:, 1]) * 25.4 / found.dpi)
