@@ -1,4 +1,4 @@
-"""The command line: serve, demo, check, recheck, evaluate, letters, backup, restore.
+"""The command line: serve, demo, check, recheck, scan, evaluate, sheet, letters, backup, restore.
 
 What only one command needs is imported there, so that asking for help, or judging a file, waits for nothing
 else.
@@ -23,6 +23,8 @@ if TYPE_CHECKING:
     from firstloop.api.settings import Settings
     from firstloop.services.check_files import CheckDocument
     from firstloop.services.recheck import Recheck
+    from firstloop.services.results import LetterView
+    from firstloop.services.scan_files import ScanDocument
     from firstloop.store.backup import Contents
 
 app = typer.Typer(
@@ -333,6 +335,10 @@ def evaluate(
     misses: Annotated[
         Path | None, typer.Option(help="Draw a hundred of what was missed to this file, as SVG.")
     ] = None,
+    paper: Annotated[
+        bool, typer.Option("--paper", help="Measure pages that are printed, written on and photographed.")
+    ] = False,
+    pages: Annotated[int, typer.Option(min=1, help="Of paper: pages for each hand and device.")] = 12,
     workers: Annotated[int, typer.Option(min=1, help="Processes to work in.")] = PROCESSORS,
 ) -> None:
     """Measure the checker on the simulated writers: recall and false alarms a code, script and style."""
@@ -340,17 +346,37 @@ def evaluate(
 
     from firstloop.core.simulate.evaluate import evaluate as measure  # noqa: PLC0415
     from firstloop.core.simulate.evaluate import jobs  # noqa: PLC0415
-    from firstloop.formats.evaluation_md import evaluation_markdown  # noqa: PLC0415
+    from firstloop.formats.evaluation_md import evaluation_markdown, paper_part  # noqa: PLC0415
     from firstloop.formats.samples_svg import sample_sheet  # noqa: PLC0415
 
+    if paper:
+        _evaluate_paper(pages, seed, write, workers)
+        return
     with ProcessPoolExecutor(workers) as pool, _progress("Writing and checking") as progress:
         result = measure(jobs(repeats, seed), progress, pool.map)
     text = evaluation_markdown(result, repeats, seed)
     if write:
-        write.write_text(text, encoding="utf-8")
+        _, before = paper_part(write)
+        write.write_text(text + before, encoding="utf-8")
     if misses:
         samples = result.where(lambda job: job.hand == "kept").samples
         misses.write_text(sample_sheet(samples[:: max(1, len(samples) // 100)][:100]), encoding="utf-8")
+    typer.echo(text)
+
+
+def _evaluate_paper(pages: int, seed: int, write: Path | None, workers: int) -> None:
+    from concurrent.futures import ProcessPoolExecutor  # noqa: PLC0415
+
+    from firstloop.core.scanning.evaluate import evaluate_paper, paper_jobs  # noqa: PLC0415
+    from firstloop.formats.evaluation_md import paper_markdown, paper_part  # noqa: PLC0415
+    from firstloop.services.paper_evaluation import measure_page  # noqa: PLC0415
+
+    with ProcessPoolExecutor(workers) as pool, _progress("Writing, photographing and reading") as progress:
+        table = evaluate_paper(paper_jobs(pages, seed), measure_page, progress, pool.map)
+    text = paper_markdown(table, pages, seed)
+    if write:
+        ink, _ = paper_part(write)
+        write.write_text(ink + text, encoding="utf-8")
     typer.echo(text)
 
 
@@ -426,6 +452,82 @@ def sheet(
     except OSError as problem:
         raise _stop(f"{problem.filename}: {problem.strerror}") from None
     typer.echo(f"{out}: {len(made.pages)} pages, sheet {made.code}")
+
+
+@app.command()
+def scan(
+    pictures: Annotated[list[Path], typer.Argument(help="Scans or photographs: PDF, PNG, JPEG, TIFF, HEIC.")],
+    layout: Annotated[Path, typer.Option(help="The sheet's layout, as `sheet --layout` wrote it.")],
+    style: Annotated[Path | None, typer.Option(help="House style as JSON.")] = None,
+    level: Annotated[LevelName, typer.Option(help="How strict to be.")] = LevelName.GROWING,
+    as_json: Annotated[bool, typer.Option("--json", help="Print one JSON document.")] = False,
+    ink: Annotated[Path | None, typer.Option(help="InkML file for the ways found.")] = None,
+    workers: Annotated[int, typer.Option(min=1, help="Processes to read several files in.")] = PROCESSORS,
+) -> None:
+    """Read pages that were written on, in pictures of them.
+
+    A picture that cannot be opened does not stop the others; the exit status is then 2.
+    """
+    import orjson  # noqa: PLC0415
+
+    from firstloop.core.check.vocabulary.grades import Level  # noqa: PLC0415
+    from firstloop.core.letterforms.style import DEFAULT_STYLE, StyleError  # noqa: PLC0415
+    from firstloop.core.scanning.read import Terms  # noqa: PLC0415
+    from firstloop.formats.inkml import write_inkml  # noqa: PLC0415
+    from firstloop.formats.sheet_layout import LayoutError, read_layout  # noqa: PLC0415
+    from firstloop.formats.style_json import read_style  # noqa: PLC0415
+    from firstloop.services.scan_files import ScanDocument, scan_files  # noqa: PLC0415
+
+    try:
+        sheet = read_layout(orjson.loads(layout.read_bytes()))
+        house = read_style(style.read_bytes()) if style else DEFAULT_STYLE
+    except (LayoutError, StyleError, orjson.JSONDecodeError) as problem:
+        raise _stop(str(problem)) from None
+    except OSError as problem:
+        raise _stop(f"{problem.filename}: {problem.strerror}") from None
+    found = []
+    with _progress("Reading") as progress:
+        for one in scan_files(pictures, sheet, Terms(house, Level(level)), workers):
+            found.append(one)
+            progress(len(found), len(pictures))
+    document = ScanDocument([page for file in found for page in file.pages])
+    if as_json:
+        sys.stdout.write(orjson.dumps(document).decode() + "\n")
+    else:
+        _print(_scan_table(document))
+    inks = [one for file in found for one in file.inks]
+    if ink:
+        ink.write_bytes(write_inkml((group for group, _ in inks), [notes for _, notes in inks]))
+    unread = [file.problem for file in found if file.problem]
+    for why in unread:
+        typer.echo(why, err=True)
+    if unread:
+        raise typer.Exit(CANNOT)
+
+
+def _scan_table(document: ScanDocument) -> Table:
+    from rich.table import Table  # noqa: PLC0415
+
+    table = Table("picture", "page", "place", "found", "asked for", "verdict", "what", box=None)
+    for page in document.pages:
+        if not page.cells and not page.lines:
+            table.add_row(page.picture, str(page.picture_page), "", str(page.status), "", "", page.why)
+        for cell in page.cells:
+            judged = [] if cell.letter is None else [cell.letter]
+            _scan_row(table, page.picture, page.page, cell.id, str(cell.found), judged)
+        for line in page.lines:
+            judged = [] if line.group is None else line.group.letters
+            _scan_row(table, page.picture, page.page, line.id, str(line.found), judged)
+    return table
+
+
+def _scan_row(
+    table: Table, picture: str, page: int | None, place: str, found: str, letters: list[LetterView]
+) -> None:
+    said = "; ".join(f.teacher for letter in letters for f in letter.findings)
+    verdicts = " ".join(str(letter.verdict) for letter in letters)
+    text = "".join(letter.expected for letter in letters)
+    table.add_row(picture, str(page), place, found, text, verdicts, said)
 
 
 if __name__ == "__main__":

@@ -7,7 +7,7 @@ annotations are ignored. The ruling travels in annotations, see ``docs/ink-files
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field, replace
 from xml.etree import ElementTree as ET
 
@@ -328,8 +328,13 @@ def model_ink(letter: Letter, xh_mm: float = 10.0) -> InkGroup:
     return InkGroup(tuple(strokes), ruling, letter.char)
 
 
-def write_inkml(groups: Iterable[InkGroup]) -> bytes:
+def write_inkml(groups: Iterable[InkGroup], notes: Iterable[Mapping[str, str]] = ()) -> bytes:
     """Write groups as one InkML file, in millimetres, each with its own ruling.
+
+    Parameters
+    ----------
+    notes : iterable of mapping, optional
+        More annotations of each group, by their type.
 
     Times and force are written only when every stroke of every group has them, since the channels
     of a file are declared once.
@@ -347,14 +352,17 @@ def write_inkml(groups: Iterable[InkGroup]) -> bytes:
         ET.SubElement(form, "channel", {"name": "T", "type": "decimal", "units": "ms"})
     if pressed:
         ET.SubElement(form, "channel", {"name": "F", "type": "decimal"})
-    for group in groups:
-        _write_group(ink, group, timed, pressed)
+    more = [*notes] or [{}] * len(groups)
+    for group, own in zip(groups, more, strict=True):
+        _write_group(ink, group, timed, pressed, own)
     ET.indent(ink)
     text = ET.tostring(ink, encoding="unicode")
     return f'<?xml version="1.0" encoding="UTF-8"?>\n{text}\n'.encode()
 
 
-def _write_group(ink: ET.Element, group: InkGroup, timed: bool, pressed: bool) -> None:
+def _write_group(
+    ink: ET.Element, group: InkGroup, timed: bool, pressed: bool, more: Mapping[str, str]
+) -> None:
     element = ET.SubElement(ink, "traceGroup")
     notes = {
         **{
@@ -371,7 +379,7 @@ def _write_group(ink: ET.Element, group: InkGroup, timed: bool, pressed: bool) -
         "hand": group.hand,
         "evidence": None if group.evidence is Evidence.INK else str(group.evidence),
     }
-    for key, value in notes.items():
+    for key, value in (notes | dict(more)).items():
         if value is not None:
             ET.SubElement(element, "annotation", {"type": key}).text = value
     for stroke in group.strokes:

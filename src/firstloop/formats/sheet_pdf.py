@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from io import BytesIO
 
-import pypdfium2 as pdfium  # type: ignore[import-untyped]
+import pypdfium2 as pdfium
 from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
 

@@ -71,7 +71,7 @@ class MeasuresView:
     start_y_xh: float | None
     slant_deg: float | None
     form_xh: float | None
-    strokes: int
+    strokes: int | None
     duration_ms: float | None
     speed_xh_s: float | None
 

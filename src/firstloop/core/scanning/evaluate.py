@@ -115,13 +115,20 @@ def run_page(job: PaperJob, printer: Printer) -> PaperTally:
 def evaluate_paper(
     todo: Sequence[PaperJob],
     one: Callable[[PaperJob], PaperTally],
-    progress: Callable[[Iterable[PaperJob]], Iterable[PaperJob]] = iter,
-    each: Callable[[Callable[[PaperJob], PaperTally], Iterable[PaperJob]], Iterator[PaperTally]] = map,
+    progress: Callable[[int, int], object] = lambda done, total: None,
+    each: Callable[[Callable[[PaperJob], PaperTally], Iterable[PaperJob]], Iterable[PaperTally]] = map,
 ) -> dict[tuple[str, Device], PaperTally]:
-    """The tallies by hand and device."""
+    """The tallies by hand and device.
+
+    Parameters
+    ----------
+    one : callable
+        Makes one page and reads it: :func:`run_page` with a printer.
+    """
     out: dict[tuple[str, Device], PaperTally] = {}
-    for job, tally in zip(progress(todo), each(one, todo), strict=True):
+    for done, (job, tally) in enumerate(zip(todo, each(one, todo), strict=True), start=1):
         out.setdefault((job.hand, job.device), PaperTally()).add(tally)
+        progress(done, len(todo))
     return out
 
 

@@ -31,6 +31,9 @@ class Status(StrEnum):
     READ = "read"
     OTHER_SHEET = "other-sheet"
     UNNAMED = "unnamed"
+    REPEATED = "repeated"
+    NOT_A_SHEET = "not-a-sheet"
+    UNREADABLE = "unreadable"
 
 
 @dataclass(frozen=True, eq=False)
@@ -106,6 +109,8 @@ def find_pages(grey: np.ndarray, page_of: PageOf, only: Page | None = None) -> l
             free = [mark for mark in free if mark not in used]
     if len({mark.number for mark in free}) >= MARKS_LEAST and len(free) <= 4:
         found.append(_unnamed(free, only))
+    if not found and codes:  # a page of which too little is seen
+        found.append(FoundPage(Status.UNREADABLE, None, codes[0], np.eye(3), len(marks), 0.0))
     return found
 
 

@@ -13,7 +13,7 @@ from firstloop.core.check.ink.limits import too_much
 from firstloop.core.check.letter import check_letters
 from firstloop.core.check.match.cases import Asked
 from firstloop.core.check.results import LetterResult
-from firstloop.core.check.vocabulary.codes import NO_TOLERANCES, Strictness
+from firstloop.core.check.vocabulary.codes import Strictness
 from firstloop.core.check.vocabulary.grades import Level
 from firstloop.core.check.ways.follow import Lines
 from firstloop.core.check.ways.traces import along_lines
@@ -39,7 +39,7 @@ class Terms:
 
     style: HouseStyle = DEFAULT_STYLE
     level: Level = Level.GROWING
-    tolerances: Mapping[str, float] = field(default_factory=lambda: NO_TOLERANCES)
+    tolerances: Mapping[str, float] = field(default_factory=dict)
     chars: str = ""
 
     def of(self, script: str) -> Terms:

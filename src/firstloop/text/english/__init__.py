@@ -12,6 +12,7 @@ from firstloop.text.english.movement import HEIGHTS, MOVES
 from firstloop.text.english.plan import PLAN
 from firstloop.text.english.progress import PROGRESS
 from firstloop.text.english.report import REPORT
+from firstloop.text.english.scans import SCANS
 from firstloop.text.english.sheets import SHEETS
 from firstloop.text.english.styles import STYLES
 
@@ -28,7 +29,20 @@ def _entries() -> dict[str, Entry]:
         out |= {f"move.{key}.text": text, f"move.{key}.short": short}
     for key, (noun, at) in HEIGHTS.items():
         out |= {f"height.{key}": noun, f"at.{key}": at}
-    return out | WORDS | FAMILIES | STYLES | PROGRESS | REPORT | HOME | DIFFERENCES | BANK | PLAN | SHEETS
+    return (
+        out
+        | WORDS
+        | FAMILIES
+        | STYLES
+        | PROGRESS
+        | REPORT
+        | HOME
+        | DIFFERENCES
+        | BANK
+        | PLAN
+        | SHEETS
+        | SCANS
+    )
 
 
 ENGLISH = Catalogue("en", _entries(), _plural)
