@@ -21,12 +21,11 @@ from pypdfium2 import raw
 
 MEGAPIXELS, PAGES, MEGABYTES = 40, 500, 200
 SECONDS = 4.0  # a page of a PDF may take to be drawn
-_KINDS = ("PNG", "JPEG", "TIFF", "HEIF", "MPO")
+_KINDS = ("PNG", "JPEG", "TIFF", "HEIF")
 _INCH_PT = 72.0
 _PDF_DPI = 200.0
 _PDF_LONGEST_PT = 14_400.0  # as long as PDF allows a page to be
 
-Image.init()
 pillow_heif.register_heif_opener()
 
 

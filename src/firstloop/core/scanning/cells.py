@@ -12,7 +12,7 @@ from scipy.ndimage import binary_fill_holes, label
 
 from firstloop.core.check.ways.follow import Lines, stepped
 from firstloop.core.check.ways.graph import InkGraph, ink_graph
-from firstloop.core.curves import BoolArray, FloatArray
+from firstloop.core.curves import BoolArray, FloatArray, length
 from firstloop.core.scanning.darkness import (
     Darkness,
     without_line,
@@ -35,6 +35,7 @@ _SPECK_MM2, _DOT_MM = 0.045, 1.2
 _OWN_SHARE = 0.5  # of a piece of ink that lies in its own place
 _TICK_RADII, _TICK_INSIDE, _TICK_MM2 = 1.25, 0.75, 0.25
 _LEADER_MM, _POINT_MM = 0.3, 0.3528
+_REST_MM, _REST_OFF_MM = 1.3, 0.4
 _LINE_OUT_MM = 8.0
 
 
@@ -69,7 +70,13 @@ class CellInk:
 
     def graph(self) -> InkGraph:
         """Its middle lines, in pixels of the mask."""
-        return ink_graph(self.mask)
+        return ink_graph(self.mask, self._is_rest_of_a_line)
+
+    def _is_rest_of_a_line(self, points: FloatArray) -> bool:
+        """Whether a short side branch lies along a ruled line: there the line could not be told from ink."""
+        y = self.on_page(points)[:, 1]
+        near = min(self.entry.lines.lines_mm, key=lambda line: abs(line - float(y.mean())))
+        return length(points) < _REST_MM * self.px_mm and float(np.abs(y - near).max()) < _REST_OFF_MM
 
     def lines(self, graph: InkGraph) -> Lines:
         """The middle lines in small steps, letter space."""

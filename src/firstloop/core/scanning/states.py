@@ -19,10 +19,9 @@ from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.style import HouseStyle
 
 _INK_LEAST_XH, _INK_LEAST_MM = 0.12, 0.9  # less is no writing
-_STRIKE_LEAST_XH = 0.9
-_ENDS_MOST, _SAME_SHARE = 14, 0.6
+_ENDS_MOST, _SAME_SHARE = 14, 0.75
 _BESIDE_XH, _BESIDE_LEAST = 0.12, 2  # so far to each side, so many spots of other ink
-_PLAIN_XH = 0.05  # what looks like a letter as well as this is one
+_PLAIN_XH = 0.06  # what looks like a letter as well as this is one
 _SCRIBBLE_LENGTH, _SCRIBBLE_MEETINGS = 2.0, 7  # times the model's; more than the model's
 _OVER_LENGTH, _OVER_MEETINGS, _OVER_LIKE_XH = 1.35, 2, 0.16
 
@@ -103,14 +102,16 @@ def _own_strikes(expected: str, style: HouseStyle) -> int:
 
 @dataclass(frozen=True)
 class _Straight:
-    """How far off a straight line may be, how much of it has to be there, and how far it stands out."""
+    """How far off a straight line may be, how much of it is there, how far it stands out, how long."""
 
     off_xh: float
     cover: float
     stands_out_xh: float
+    widths: float
+    least_xh: float
 
 
-_NEARLY, _CLEARLY = _Straight(0.2, 0.75, -1.0), _Straight(0.09, 0.85, 0.06)
+_NEARLY, _CLEARLY = _Straight(0.2, 0.7, -1.0, -1.0, 0.5), _Straight(0.09, 0.85, 0.06, 1.2, 0.9)
 
 
 def _strikes(lines: Lines, straight: _Straight = _CLEARLY, ends_most: int = _ENDS_MOST) -> list[IntArray]:
@@ -122,7 +123,7 @@ def _strikes(lines: Lines, straight: _Straight = _CLEARLY, ends_most: int = _END
     for a, b in combinations(ends, 2):
         start, end = lines.spots[a], lines.spots[b]
         size = float(np.hypot(*(end - start)))
-        if size < _STRIKE_LEAST_XH:
+        if size < straight.least_xh:
             continue
         chord = start + np.linspace(0, 1, max(2, int(size / STEP_XH)))[:, None] * (end - start)
         if (nearest(chord, lines.spots) < straight.off_xh).mean() < straight.cover:

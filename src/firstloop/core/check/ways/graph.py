@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 
 import numpy as np
@@ -14,7 +14,7 @@ from firstloop.core.curves import BoolArray, FloatArray, cross, length, true_run
 
 _SPUR_WIDTHS = 0.5  # a side branch no longer than so many widths of the line is roughness of its edge
 _MEETING_WIDTHS = 0.8  # two meetings no further apart are one: lines that cross are thinned to two forks
-_SMOOTH_WIDTHS = 0.35
+_SMOOTH_WIDTHS = 0.12
 _SMOOTH_LEAST_PX = 1.2
 _ARM_WIDTHS = (0.7, 1.8)  # from a bend: where the lines that meet in it are straight enough to go by
 _POINTED_DEG = 50.0
@@ -60,8 +60,14 @@ class InkGraph:
         return sum(length(edge.points) for edge in self.edges)
 
 
-def ink_graph(mask: BoolArray) -> InkGraph:
-    """The middle lines of what is dark in a picture; shape (height, width)."""
+def ink_graph(mask: BoolArray, is_print: Callable[[FloatArray], bool] = lambda line: False) -> InkGraph:
+    """The middle lines of what is dark in a picture; shape (height, width).
+
+    Parameters
+    ----------
+    is_print : callable
+        Whether a line that ends in nothing, its points of shape (n, 2), is a rest of what was printed.
+    """
     thin = np.asarray(skimage.morphology.skeletonize(mask), dtype=np.bool_)  # type: ignore[no-untyped-call]
     if not thin.any():
         return InkGraph((), 0.0)
@@ -71,11 +77,41 @@ def ink_graph(mask: BoolArray) -> InkGraph:
     drawing.prune(_SPUR_WIDTHS * width)
     drawing.merge(_MEETING_WIDTHS * width)
     drawing.prune(_SPUR_WIDTHS * width)
+    drawing.leave_out(is_print)
     reach = max(_SMOOTH_WIDTHS * width, _SMOOTH_LEAST_PX)
-    edges = [
+    edges = tuple(
         Edge(a, b, _with_points(_smooth(points, reach), inside, width)) for a, b, points in drawing.edges
-    ]
-    return InkGraph(tuple(edges), width)
+    )
+    return _to_the_ends(InkGraph(edges, width), mask)
+
+
+def _to_the_ends(graph: InkGraph, mask: BoolArray) -> InkGraph:
+    """Lines that end half a pen's width before the ink does: thinning takes a little more."""
+    degrees = graph.degrees
+    edges = []
+    for edge in graph.edges:
+        points = edge.points
+        if len(points) > 3 and degrees[edge.a] == 1:
+            points = _longer(points[::-1], mask, graph.width)[::-1]
+        if len(points) > 3 and degrees[edge.b] == 1:
+            points = _longer(points, mask, graph.width)
+        edges.append(Edge(edge.a, edge.b, points))
+    return InkGraph(tuple(edges), graph.width)
+
+
+def _longer(points: FloatArray, mask: BoolArray, width: float) -> FloatArray:
+    back = points[-min(len(points), max(3, round(width)))]
+    way = points[-1] - back
+    size = float(np.hypot(*way))
+    if size == 0:
+        return points
+    steps = np.arange(0.0, 2 * width, 0.25)
+    x, y = np.floor(points[-1] + steps[:, None] * way / size).astype(int).T
+    there = (y >= 0) & (y < mask.shape[0]) & (x >= 0) & (x < mask.shape[1])
+    there[there] = mask[y[there], x[there]]
+    beyond = float(steps[int(np.argmin(there))]) if not there.all() else 0.0
+    more = beyond - width / 2
+    return points if more <= 0 else np.concatenate([points, (points[-1] + more * way / size)[None]])
 
 
 Line = tuple[int, int, FloatArray]
@@ -158,6 +194,16 @@ class _Drawing:
                 return
             del self.edges[min(spurs)[1]]
             self._run_on()
+
+    def leave_out(self, is_print: Callable[[FloatArray], bool]) -> None:
+        """Take side branches off that are print."""
+        at = self._at()
+        self.edges = [
+            (a, b, points)
+            for a, b, points in self.edges
+            if max(len(at[a]), len(at[b])) < 3 or min(len(at[a]), len(at[b])) > 1 or not is_print(points)
+        ]
+        self._run_on()
 
     def merge(self, longest: float) -> None:
         """Make two meetings one where no more than this lies between them."""
