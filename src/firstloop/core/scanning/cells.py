@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import cv2
 import numpy as np
 import skimage
-from scipy.ndimage import binary_fill_holes, label
+from scipy.ndimage import binary_fill_holes, find_objects, label
 
 from firstloop.core.check.ways.follow import Lines, stepped
 from firstloop.core.check.ways.graph import InkGraph, ink_graph
@@ -29,6 +29,7 @@ _ABOVE_XH = 1.2
 _INK_LEAST = 0.13  # darkness: no pencil that can be read is paler
 _OF_INK, _OF_INK_WEAK = 0.55, 0.38  # of the ink's own darkness; the weaker only joined to the stronger
 _STRONG_AREA_MM2 = 0.12
+_OF_OTHERS, _ALONE_LEAST = 0.45, 0.2  # of what is usual on the page; where nothing is
 _PALE_MOST = 0.42  # print to trace that is darker than this is as dark as ink
 _ABOVE_PALE, _OF_ABOVE_PALE = 0.10, 0.42
 _SPECK_MM2, _DOT_MM = 0.045, 1.2
@@ -36,6 +37,7 @@ _OWN_SHARE = 0.5  # of a piece of ink that lies in its own place
 _TICK_RADII, _TICK_INSIDE, _TICK_MM2 = 1.25, 0.75, 0.25
 _LEADER_MM, _POINT_MM = 0.3, 0.3528
 _REST_MM, _REST_OFF_MM = 1.3, 0.4
+_LEAST_MM, _LEAST_XH = 1.5, 0.23  # less is no writing
 _LINE_OUT_MM = 8.0
 
 
@@ -89,21 +91,37 @@ class CellInk:
 def cells_of(dark: Darkness, page: Page) -> list[CellInk]:
     """The ink of every place of a page, from its darkness, out of which print is taken on the way."""
     pale = _pale(dark, page.entries)
+    for entry in page.entries:
+        _without_rings(dark, entry, pale)
+    _without_lines(dark, page)
+    for entry in page.entries:  # once more: where a line ran into a ring there was more than a ring
+        _without_rings(dark, entry, pale)
+    return _without_ghosts([_cell(dark, entry, pale) for entry in page.entries])
+
+
+def _without_ghosts(cells: list[CellInk]) -> list[CellInk]:
+    """Without what is far paler than all else that was written on the page: it was rubbed out."""
+    levels = [cell.dark for cell in cells if cell.mask.any()]
+    least = _OF_OTHERS * float(np.median(levels)) if len(levels) > 2 else _ALONE_LEAST
+    return [
+        replace(cell, mask=np.zeros_like(cell.mask)) if cell.mask.any() and cell.dark < least else cell
+        for cell in cells
+    ]
+
+
+def _without_lines(dark: Darkness, page: Page) -> None:
     lines = [line for entry in page.entries for line in _printed_lines(entry)]
     uprights = [(x, min(a, b), max(a, b)) for (x, a), (other, b) in lines if x == other]
     for upright in uprights:
         without_upright(dark, *upright)
     _without_rulings(dark, page)
-    for upright in uprights:  # once more: where lines cross there was more than a line
+    for upright in uprights:  # once more, for the same reason
         without_upright(dark, *upright)
     for start, end in lines:
         if start[1] == end[1]:
             without_line(dark, start[1], min(start[0], end[0]), max(start[0], end[0]))
         elif start[0] != end[0]:
             _without_leader(dark, start, end)
-    for entry in page.entries:
-        _without_aside(dark, entry, pale if entry.printed else 0.0)
-    return [_cell(dark, entry, pale) for entry in page.entries]
 
 
 def _printed_lines(entry: Entry) -> Iterator[tuple[Spot, Spot]]:
@@ -124,8 +142,9 @@ def _without_rulings(dark: Darkness, page: Page) -> None:
         without_line(dark, y, left, right)
 
 
-def _without_aside(dark: Darkness, entry: Entry, pale: float) -> None:
+def _without_rings(dark: Darkness, entry: Entry, pale: float) -> None:
     """Take out rings and numbers in a place."""
+    pale = pale if entry.printed else 0.0
     if entry.best is not None:
         without_ring(dark, *entry.best)
     for item in entry.aside:
@@ -164,20 +183,32 @@ def _cell(dark: Darkness, entry: Entry, pale: float) -> CellInk:
     x0, y0 = max(round(left * px_mm), 0), max(round(top * px_mm), 0)
     x1, y1 = round(right * px_mm), round(bottom * px_mm)
     part = dark.values[y0:y1, x0:x1]
-    own = _inside(
-        entry.box, (x0 / px_mm, y0 / px_mm), px_mm * FINER, (part.shape[0] * FINER, part.shape[1] * FINER)
-    )
+    corner, px_mm = (x0 / px_mm, y0 / px_mm), px_mm * FINER
     fine = cv2.resize(part.astype(np.float32), None, fx=FINER, fy=FINER, interpolation=cv2.INTER_CUBIC)
-    all_ink, level = _ink(fine, px_mm * FINER, dark.noise, pale if entry.printed else 0.0)
-    mask = _own_pieces(all_ink, own, px_mm * FINER)
-    corner = x0 / px_mm, y0 / px_mm
-    ticked = entry.best is not None and _is_ticked(all_ink & ~mask, entry.best, corner, px_mm * FINER)
-    cell = CellInk(entry, mask, corner, px_mm * FINER, ticked, level)
+    own = _inside(entry.box, corner, px_mm, fine.shape)
+    here = own if entry.best is None else own | _inside(_ring_box(entry.best), corner, px_mm, fine.shape)
+    all_ink, level = _ink(fine, here, px_mm, dark.noise, pale if entry.printed else 0.0)
+    mask = _own_pieces(all_ink, own, px_mm)
+    ticked = entry.best is not None and _is_ticked(all_ink & ~mask, entry.best, corner, px_mm)
+    cell = CellInk(entry, mask, corner, px_mm, ticked, level)
     if entry.printed and mask.any():
         _without_dots(cell)
-    if entry.support is Support.FINISH and mask.any():
+    if not _is_written(cell):
+        return replace(cell, mask=np.zeros_like(mask))
+    if entry.support is Support.FINISH:
         _with_print(cell)
     return cell
+
+
+def _is_written(cell: CellInk) -> bool:
+    """Whether one piece of ink at least is as large as the smallest letter."""
+    pieces, count = label(cell.mask, np.ones((3, 3)))
+    least = max(_LEAST_MM, _LEAST_XH * cell.entry.lines.xh_mm) * cell.px_mm
+    return any(
+        max(float(side.stop - side.start) for side in piece) > least
+        for piece in find_objects(pieces, count)
+        if piece is not None
+    )
 
 
 def _around(entry: Entry) -> Area:
@@ -188,6 +219,11 @@ def _around(entry: Entry) -> Area:
     if entry.best is not None:
         below = max(below, entry.best[1] + _TICK_RADII * entry.best[2])
     return left - beside, top - _ABOVE_XH * xh, right + beside, below
+
+
+def _ring_box(best: tuple[float, float, float]) -> Area:
+    x, y, radius = best
+    return x - radius, y - radius, x + radius, y + radius
 
 
 def _is_ticked(
@@ -207,12 +243,14 @@ def _inside(box: Area, corner: tuple[float, float], px_mm: float, shape: tuple[i
     return np.asarray(down[:, None] & across)
 
 
-def _ink(fine: np.ndarray, px_mm: float, noise: float, pale: float) -> tuple[BoolArray, float]:
-    """Where there is ink, and how dark it is."""
+def _ink(
+    fine: np.ndarray, here: BoolArray, px_mm: float, noise: float, pale: float
+) -> tuple[BoolArray, float]:
+    """Where there is ink, and how dark that is in its own place."""
     least = max(_INK_LEAST, 6 * noise)
     if pale:
         least = max(least, pale + _ABOVE_PALE)
-    seen = fine[fine > least]
+    seen = fine[here & (fine > least)]
     if len(seen) < _STRONG_AREA_MM2 * px_mm**2:
         return np.zeros(fine.shape, dtype=np.bool_), 0.0
     level = float(np.quantile(seen, 0.8))

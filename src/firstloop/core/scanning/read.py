@@ -25,7 +25,7 @@ from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle, Script
 from firstloop.core.scanning.cells import CellInk, cells_of
 from firstloop.core.scanning.darkness import darkness
 from firstloop.core.scanning.find import FoundPage
-from firstloop.core.scanning.states import Found, is_empty, letter_state, text_state
+from firstloop.core.scanning.states import Found, letter_state, text_state
 from firstloop.core.scanning.straighten import PX_MM, Straight, straightened
 from firstloop.core.sheets.scene import Entry, Page
 
@@ -109,7 +109,7 @@ def read_entries(grey: np.ndarray, page: Page, script: str, terms: Terms) -> tup
 def _looked_at(cell: CellInk, script: str, terms: Terms) -> ReadEntry:
     """What is in one place, with the way along its ink."""
     entry, graph = cell.entry, cell.graph()
-    if is_empty(graph, cell.px_mm, entry.lines.xh_mm):
+    if not graph.edges:
         return ReadEntry(entry, Found.EMPTY, cell.is_ticked)
     lines = cell.lines(graph)
     plain = InkGroup(_runs(lines, entry), entry.lines, entry.expected, script, evidence=Evidence.SCAN)

@@ -18,7 +18,6 @@ from firstloop.core.curves import FloatArray, IntArray, cross, nearest
 from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.style import HouseStyle
 
-_INK_LEAST_XH, _INK_LEAST_MM = 0.12, 0.9  # less is no writing
 _ENDS_MOST, _SAME_SHARE = 14, 0.75
 _BESIDE_XH, _BESIDE_LEAST = 0.12, 2  # so far to each side, so many spots of other ink
 _PLAIN_XH = 0.06  # what looks like a letter as well as this is one
@@ -34,11 +33,6 @@ class Found(StrEnum):
     CROSSED_OUT = "crossed-out"
     EMPTY = "empty"
     UNCLEAR = "unclear"
-
-
-def is_empty(graph: InkGraph, px_mm: float, xh_mm: float) -> bool:
-    """Whether there is less ink than the smallest letter has."""
-    return graph.length + graph.width < max(_INK_LEAST_MM, _INK_LEAST_XH * xh_mm) * px_mm
 
 
 def letter_state(lines: Lines, graph: InkGraph, expected: str, style: HouseStyle, chars: str) -> Found:

@@ -10,7 +10,7 @@ from scipy.ndimage import gaussian_filter1d
 
 from firstloop.core.curves import FloatArray
 from firstloop.core.scanning.find import FoundPage
-from firstloop.core.sheets.scene import Page
+from firstloop.core.sheets.scene import Box, Entry, Page, Rule, edges
 
 PX_MM = 8.0  # of a straightened page: 203 dots to the inch
 _ROUGH_PX_MM = 6.0  # where its lines are looked for
@@ -97,8 +97,9 @@ def _lines_seen(taken: np.ndarray, page: Page, px_mm: float) -> FloatArray:
     grey = taken.astype(float)
     spans: dict[float, tuple[float, float]] = {}
     for one in page.entries:
-        left, right = spans.get(one.lines.base_mm, (one.box[0], one.box[2]))
-        spans[one.lines.base_mm] = min(left, one.box[0]), max(right, one.box[2])
+        y = _lowest_line(one)
+        left, right = spans.get(y, (one.box[0], one.box[2]))
+        spans[y] = min(left, one.box[0]), max(right, one.box[2])
     seen = []
     half, reach = round(_WIDE_MM * px_mm / 2), round(_SEEK_MM * px_mm)
     for base, (left, right) in spans.items():
@@ -117,26 +118,42 @@ def _lines_seen(taken: np.ndarray, page: Page, px_mm: float) -> FloatArray:
     return np.array(seen).reshape(-1, 3)
 
 
+def _lowest_line(entry: Entry) -> float:
+    """Page y of a line that is printed all along a place: the foot of its boxes, or its base line."""
+    lines = [pair for one in entry.aside if isinstance(one, Box) for pair in edges(one)]
+    lines += [(one.start, one.end) for one in entry.aside if isinstance(one, Rule)]
+    wide = (entry.box[2] - entry.box[0]) / 3
+    level = [a[1] for a, b in lines if a[1] == b[1] and abs(b[0] - a[0]) > wide]
+    return max(level, default=entry.lines.base_mm)
+
+
 def _rings_seen(taken: np.ndarray, page: Page, px_mm: float) -> FloatArray:
     """Where rings to tick are, as :func:`_lines_seen` says it: for pages without lines."""
-    seen = []
+    rows: dict[float, list[tuple[float, float, float]]] = {}
+    places: dict[float, int] = {}
     for entry in page.entries:
-        if entry.best is None:
-            continue
-        x, y, radius = entry.best
-        size, reach = round((radius + 0.5) * px_mm), round(_SEEK_MM * px_mm)
-        ring = np.full((2 * size + 1, 2 * size + 1), 255, dtype=np.uint8)
-        cv2.circle(ring, (size, size), round(radius * px_mm), 0, 1, cv2.LINE_AA)
-        col, row = round(x * px_mm - 0.5), round(y * px_mm - 0.5)
-        far = size + reach
-        part = taken[max(row - far, 0) : row + far + 1, max(col - far, 0) : col + far + 1]
-        if part.shape != (2 * far + 1, 2 * far + 1):
-            continue
-        fits = cv2.matchTemplate(part, ring, cv2.TM_CCOEFF_NORMED)
-        down, _ = np.unravel_index(int(fits.argmax()), fits.shape)
-        if fits.max() > _RING_FITS:
-            seen.append((x, y, (row + int(down) - reach + 0.5) / px_mm - y))
+        if entry.best is not None:
+            x, y, radius = entry.best
+            places[y] = places.get(y, 0) + 1
+            lower = _ring_in(taken, x, y, radius, px_mm)
+            if lower is not None:
+                rows.setdefault(y, []).append((x, y, lower))
+    seen = [one for y, mine in rows.items() for one in _of_one_line(mine, places[y])]
     return np.array(seen).reshape(-1, 3)
+
+
+def _ring_in(taken: np.ndarray, x: float, y: float, radius: float, px_mm: float) -> float | None:
+    """How much lower than it should be a ring is, mm; None where none is plain to see."""
+    size, reach = round((radius + 0.5) * px_mm), round(_SEEK_MM * px_mm)
+    ring = np.full((2 * size + 1, 2 * size + 1), 255, dtype=np.uint8)
+    cv2.circle(ring, (size, size), round(radius * px_mm), 0, 1, cv2.LINE_AA)
+    col, row, far = round(x * px_mm - 0.5), round(y * px_mm - 0.5), size + reach
+    part = taken[max(row - far, 0) : row + far + 1, max(col - far, 0) : col + far + 1]
+    if part.shape != (2 * far + 1, 2 * far + 1):
+        return None
+    fits = cv2.matchTemplate(part, ring, cv2.TM_CCOEFF_NORMED)
+    down, _ = np.unravel_index(int(fits.argmax()), fits.shape)
+    return (row + int(down) - reach + 0.5) / px_mm - y if fits.max() > _RING_FITS else None
 
 
 def _of_one_line(mine: list[tuple[float, float, float]], places: int) -> list[tuple[float, float, float]]:
@@ -181,6 +198,7 @@ class _Surface:
     def __init__(self, seen: FloatArray, size_mm: tuple[float, float]) -> None:
         self._size = size_mm
         x, y, lower = seen.T
+        self._powers_y = min(_POWERS_Y, len(np.unique(y)) - 1)  # no more bends than rows can tell of
         keep = np.ones(len(seen), dtype=bool)
         powers = self._powers(x, y)
         for _ in range(_ROUNDS):
@@ -194,7 +212,9 @@ class _Surface:
 
     def _powers(self, x: FloatArray, y: FloatArray) -> FloatArray:
         u, v = 2 * x / self._size[0] - 1, 2 * y / self._size[1] - 1
-        return np.stack([u**i * v**j for i in range(_POWERS_X + 1) for j in range(_POWERS_Y + 1)], axis=-1)
+        return np.stack(
+            [u**i * v**j for i in range(_POWERS_X + 1) for j in range(self._powers_y + 1)], axis=-1
+        )
 
     def at(self, xs: FloatArray, ys: FloatArray) -> FloatArray:
         """How much lower the page is at places, mm; worked out on a coarse grid."""

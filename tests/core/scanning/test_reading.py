@@ -1,0 +1,210 @@
+"""Pages that were written on: what is in each place, and what the checker says of it."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from firstloop.core.check.group import check_group
+from firstloop.core.check.letter import check_letter
+from firstloop.core.check.vocabulary.grades import Heading, Severity, Verdict
+from firstloop.core.ink import Evidence
+from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle, Script
+from firstloop.core.ruling import RULINGS
+from firstloop.core.scanning.states import Found
+from firstloop.core.sheets.wish import Printing, Traced, WritingRow
+from firstloop.core.simulate.camera import Device, take
+from tests.core.scanning.paper import DPI, PENCIL, Paper, by_key, made
+from tests.core.scanning.test_pages import turned
+
+CURSIVE = HouseStyle(script=Script.CURSIVE)
+COUNTED = (Heading.SHAPE, Heading.SIZE)
+
+
+def alone(paper: Paper) -> list[str]:
+    return [one.key for one in paper.page.entries if one.support == "alone"]
+
+
+@pytest.fixture(scope="module")
+def written() -> Paper:
+    """Three letters in rows, written with and without faults."""
+    paper = Paper(made(WritingRow(("n", "a", "k"), "alone*")))
+    faults = {"n": ("size.tall", 60.0), "a": ("position.floating", 0.6), "k": ("shape.slant", 34.0)}
+    for number, key in enumerate(alone(paper)):
+        fault, size = faults[paper.entry(key).expected] if number % 3 == 2 else (None, 0.0)
+        paper.write(key, fault=fault, size=size)
+    return paper
+
+
+def verdicts(read) -> dict[str, tuple]:
+    return {
+        key: tuple(one.letter.headings[heading] for heading in COUNTED)
+        for key, one in by_key(read).items()
+        if one.letter
+    }
+
+
+def same_share(paper: Paper, read) -> float:
+    told, same = verdicts(read), []
+    for key, ink in paper.written.items():
+        directly = check_letter(ink, paper.entry(key).expected, paper.style)
+        same += [told.get(key) and told[key][i] is directly.headings[h] for i, h in enumerate(COUNTED)]
+    return sum(map(bool, same)) / len(same)
+
+
+@pytest.mark.parametrize("device", Device)
+def test_what_was_written_and_photographed_is_judged_as_what_was_written(written, device):
+    picture = take(device, written.grey, DPI, np.random.default_rng(8)).grey
+    read = written.read(picture)
+    assert {one.found for one in read.entries} == {Found.INK}
+    assert same_share(written, read) >= 0.9
+    high = [
+        abs(
+            one.letter.measures.height_mm
+            - check_letter(written.written[key], one.entry.expected).measures.height_mm
+        )
+        for key, one in by_key(read).items()
+    ]
+    assert np.median(high) < 0.3
+
+
+def test_the_faults_of_size_and_shape_are_found_and_direction_is_not_seen(written):
+    read, told = by_key(written.read()), 0
+    for number, key in enumerate(alone(written)):
+        codes = {finding.code for finding in read[key].letter.findings}
+        wanted = {"n": "size.tall", "a": "position.floating", "k": "shape.slant"}[read[key].entry.expected]
+        told += (wanted in codes) == (number % 3 == 2)
+        assert read[key].letter.headings[Heading.DIRECTION] is Verdict.NOT_SEEN
+        assert read[key].ink.evidence is Evidence.SCAN
+    assert told >= 0.95 * len(written.written)
+
+
+@pytest.mark.parametrize("deg", [23, 180, 301])
+def test_a_page_turned_by_any_angle_gives_the_same_letters(written, deg):
+    straight, crooked = verdicts(written.read()), verdicts(written.read(turned(written.grey, deg)))
+    assert straight.keys() == crooked.keys()
+    assert sum(straight[key] == crooked[key] for key in straight) >= 0.93 * len(straight)
+
+
+def test_a_darker_pencil_changes_nothing():
+    told = []
+    for dark in (0.4, 0.9):
+        paper = Paper(made(WritingRow(("n", "e"), "alone*")), lead=replace(PENCIL, dark=dark))
+        for key in alone(paper):
+            paper.write(key)
+        told.append(verdicts(paper.read()))
+    assert told[0].keys() == told[1].keys()
+    assert sum(told[0][key] == told[1][key] for key in told[0]) >= 0.93 * len(told[0])
+
+
+@pytest.mark.parametrize("printing", Printing)
+@pytest.mark.parametrize("ruling", RULINGS)
+def test_an_empty_page_finds_nothing(ruling, printing):
+    rows = (
+        WritingRow(("n", "g")),
+        WritingRow(("i",), "model trace ring alone*"),
+        WritingRow(("mast raft",), "trace alone"),
+    )
+    traced = Traced.DOTTED if printing is Printing.BLACK else Traced.PALE
+    paper = Paper(made(*rows, ruling=ruling, printing=printing, traced=traced), printing)
+    assert [(one.entry.key, one.found) for one in paper.read().entries if one.found is not Found.EMPTY] == []
+    assert not any(one.is_ticked for one in paper.read().entries)
+
+
+def test_every_state_of_a_place_is_told():
+    paper = Paper(made(WritingRow(("n",), "trace trace finish ring alone*"), WritingRow(("e",), "alone*")))
+    row, other = alone(paper)[:5], alone(paper)[5:]
+    for key in ("r1c2", "r1c4", *row[1:], *other):
+        paper.write(key)
+    paper.tick(row[2])
+    paper.strike(row[3], 0.9)
+    paper.strike(other[1], -0.9)
+    left, top, right, bottom = paper.across(other[2])
+    x = np.linspace(left - 0.6, right + 0.6, 9)
+    paper.draw(np.column_stack([x, np.where(np.arange(9) % 2, top, bottom)]))
+    for _ in range(2):  # gone over again, a little aside
+        paper.write(other[3])
+    told = by_key(paper.read())
+    assert {key: told[key].found for key in ("r1c1", "r1c2", "r1c3", "r1c4")} == {
+        "r1c1": Found.EMPTY, "r1c2": Found.INK, "r1c3": Found.EMPTY, "r1c4": Found.INK
+    }  # fmt: skip
+    assert told[row[0]].found is Found.EMPTY
+    assert [told[key].found for key in (row[3], other[1], other[2])] == [Found.CROSSED_OUT] * 3
+    assert told[other[3]].found is Found.WRITTEN_OVER
+    assert told[other[3]].letter is not None
+    assert [key for key, one in told.items() if one.is_ticked] == [row[2]]
+    assert told[row[3]].letter is None
+
+
+def test_dust_a_smear_and_what_was_rubbed_out_are_no_ink():
+    written = Paper(made(WritingRow(("n",), "alone*")))
+    first, second, third = alone(written)[:3]
+    clean = Paper(written.page)
+    clean.rub_out(written.write(first))
+    x, y, *_ = clean.entry(second).box
+    clean.grey[round((y + 4) * DPI / 25.4), round((x + 4) * DPI / 25.4)] = 0  # a speck
+    smeared = clean.entry(third).box
+    low, top, high, bottom = (round(one * DPI / 25.4) for one in smeared)
+    clean.grey[top:bottom, low:high] = (clean.grey[top:bottom, low:high] * 0.93).astype(np.uint8)
+    assert {one.found for one in clean.read().entries} == {Found.EMPTY}
+
+
+def test_a_letter_that_was_begun_is_judged_with_its_printed_half():
+    paper = Paper(made(WritingRow(("n",), "finish alone*")))
+    entry = paper.entry("r1c1")
+    ink = paper.write("r1c2")
+    shift = np.array(entry.box[:2]) - np.array(paper.entry("r1c2").box[:2])
+    half = ink.strokes[0].points_mm[len(ink.strokes[0].points_mm) // 2 :] + shift
+    paper.draw(half)
+    read = by_key(paper.read())["r1c1"]
+    assert read.found is Found.INK
+    assert "shape.part-missing" not in {finding.code for finding in read.letter.findings}
+
+
+@pytest.mark.parametrize(("style", "text"), [(DEFAULT_STYLE, "mast raft"), (CURSIVE, "jump")])
+def test_words_and_lines_on_paper_are_read_letter_by_letter(style, text):
+    paper = Paper(made(WritingRow((text,), "trace alone", 2), style=style, xh_mm=8), style=style)
+    keys = alone(paper)
+    paper.write(keys[0])
+    read = by_key(paper.read())
+    assert read[keys[1]].found is Found.EMPTY
+    group, directly = read[keys[0]].group, check_group(paper.written[keys[0]], style)
+    assert [one.expected for one in group.letters] == [one.expected for one in directly.letters]
+    same = [
+        a.headings[heading] is b.headings[heading]
+        for a, b in zip(group.letters, directly.letters, strict=True)
+        for heading in COUNTED
+    ]
+    assert sum(same) >= 0.8 * len(same)
+
+
+def test_a_row_is_judged_as_a_whole():
+    paper = Paper(made(WritingRow(("n",), "alone*")))
+    for number, key in enumerate(alone(paper)):
+        paper.write(key, fault="size.tall" if number % 2 else None, size=55.0)
+    (row,) = paper.read().rows.values()
+    assert "size.uneven" in {finding.code for finding in row.findings}
+
+
+def test_a_page_without_lines_is_straightened_by_its_rings():
+    paper = Paper(made(WritingRow(("n",), "alone*", 4), ruling="blank"))
+    for key in alone(paper)[::2]:
+        paper.write(key)
+    picture = take(Device.PHONE, paper.grey, DPI, np.random.default_rng(21))
+    read = paper.read(picture.grey)
+    assert read.straight.curl_mm > 0
+    assert {one.found for one in read.entries if one.entry.key in paper.written} == {Found.INK}
+    assert Severity.FIX not in {f.severity for one in read.entries if one.letter for f in one.letter.findings}
+
+
+def test_a_letter_larger_than_its_place_is_whole_and_a_neighbours_ink_is_not_its_own():
+    paper = Paper(made(WritingRow(("l",), "alone*", 2)))
+    keys = [key for key in alone(paper) if key.startswith("r2")]
+    for key in keys[:3]:
+        paper.write(key, fault="size.rise-tall" if key == keys[1] else None, size=1.2)
+    read = by_key(paper.read())
+    assert "size.rise-tall" in {finding.code for finding in read[keys[1]].letter.findings}
+    assert read[keys[3]].found is Found.EMPTY
+    assert not read[keys[2]].letter.findings
