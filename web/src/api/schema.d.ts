@@ -5114,7 +5114,7 @@ export interface components {
             /** Form Xh */
             form_xh: number | null;
             /** Strokes */
-            strokes: number;
+            strokes: number | null;
             /** Duration Ms */
             duration_ms: number | null;
             /** Speed Xh S */
