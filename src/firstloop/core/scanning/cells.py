@@ -39,6 +39,7 @@ _LEADER_MM, _POINT_MM = 0.3, 0.3528
 _REST_MM, _REST_OFF_MM = 1.3, 0.4
 _LEAST_MM, _LEAST_XH = 1.5, 0.23  # less is no writing
 _LINE_OUT_MM = 8.0
+_EDGE_MM, _CROSSING_MM = 0.4, 0.9
 
 
 @dataclass(frozen=True, eq=False)
@@ -115,13 +116,19 @@ def _without_lines(dark: Darkness, page: Page) -> None:
     for upright in uprights:
         without_upright(dark, *upright)
     _without_rulings(dark, page)
-    for upright in uprights:  # once more, for the same reason
-        without_upright(dark, *upright)
+    ruled = {y for entry in page.entries for y in entry.lines.lines_mm}
     for start, end in lines:
         if start[1] == end[1]:
-            without_line(dark, start[1], min(start[0], end[0]), max(start[0], end[0]))
+            _without_edge(dark, start, end, ruled)
         elif start[0] != end[0]:
             _without_leader(dark, start, end)
+
+
+def _without_edge(dark: Darkness, start: Spot, end: Spot, gone: set[float]) -> None:
+    """Take the level edge of a box out, but where a line was taken out already: what is left there is ink."""
+    y = start[1]
+    if all(abs(y - line) > _EDGE_MM for line in gone):
+        without_line(dark, y, min(start[0], end[0]), max(start[0], end[0]))
 
 
 def _printed_lines(entry: Entry) -> Iterator[tuple[Spot, Spot]]:
@@ -191,6 +198,7 @@ def _cell(dark: Darkness, entry: Entry, pale: float) -> CellInk:
     mask = _own_pieces(all_ink, own, px_mm)
     ticked = entry.best is not None and _is_ticked(all_ink & ~mask, entry.best, corner, px_mm)
     cell = CellInk(entry, mask, corner, px_mm, ticked, level)
+    _without_crossings(cell)
     if entry.printed and mask.any():
         _without_dots(cell)
     if not _is_written(cell):
@@ -284,6 +292,23 @@ def _own_pieces(mask: BoolArray, own: BoolArray, px_mm: float) -> BoolArray:
     keep = (sizes >= _SPECK_MM2 * px_mm**2) & (inside > _OWN_SHARE * sizes)
     keep[0] = False
     return np.asarray(keep[pieces])
+
+
+def _without_crossings(cell: CellInk) -> None:
+    """Take out what is left where the edges of boxes cross lines: short pieces at those spots."""
+    uprights = {a[0] for a, b in _printed_lines(cell.entry) if a[0] == b[0]}
+    levels = {a[1] for a, b in _printed_lines(cell.entry) if a[1] == b[1]} | {*cell.entry.lines.lines_mm}
+    if not uprights:
+        return
+    spots = np.array([(x, y) for x in uprights for y in levels])
+    pieces, count = label(cell.mask, np.ones((3, 3)))
+    for number, piece in enumerate(find_objects(pieces, count), start=1):
+        down, across = piece
+        if max(down.stop - down.start, across.stop - across.start) > _CROSSING_MM * cell.px_mm:
+            continue
+        middle = np.array([[across.start + across.stop, down.start + down.stop]]) / 2
+        if np.hypot(*(spots - cell.on_page(middle)).T).min() < _CROSSING_MM / 2:
+            cell.mask[pieces == number] = False
 
 
 def _without_dots(cell: CellInk) -> None:

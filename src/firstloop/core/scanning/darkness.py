@@ -15,13 +15,16 @@ _COARSE = 4
 _SOFT_MM = 0.13  # finer is the paper's grain
 _BAND_MM = 1.3  # about a line that is looked at
 _OFF_MM = 0.5  # from where it should be, a line may be
-_LINE_MOST_MM = 0.62  # as thick as a printed line is at most, blurred
+_LINE_MOST_MM = 1.0  # as thick as a printed line is at most, blurred
 _SEEN_LEAST, _HALF = 0.07, 0.45
 _SMOOTH_MM = 9.0
 _THICKER_PX, _ASIDE_PX, _DARKER = 1.6, 1.7, 0.13  # than the line about it: so much more is ink on it
 _NOISES = 4.0
-_MOSTLY = 80  # per cent of a line are no thicker or darker: a line that is printed over is paler there
-_SECTORS, _RING_MM, _ASIDE_MM = 24, 0.3, 0.7
+_ROUNDS, _BENDS, _ON_WAY_PX, _ON_WAY = 3, 3, 1.2, 0.8
+_LONG_MM = 40.0
+_WINDOW_MM, _ALL_ALONG = 3.2, 0.7  # the longest dash and its gap; in so many windows
+_MOSTLY = 80  # per cent of a line are no darker: a line that is printed over is paler there
+_SECTORS, _RING_MM, _ASIDE_MM = 24, 0.4, 0.7
 
 
 @dataclass(frozen=True, eq=False)
@@ -75,7 +78,7 @@ def without_line(dark: Darkness, y_mm: float, left_mm: float, right_mm: float) -
     peak = band[at, np.arange(band.shape[1])]
     runs = _runs(band, np.maximum(seen, _HALF * peak), at)
     like = runs.there & (runs.thick <= _LINE_MOST_MM * px_mm)
-    if like.sum() < px_mm:
+    if like.sum() < px_mm or not _is_a_line(runs, like, px_mm):
         return
     usual = _about(runs, like, round(_SMOOTH_MM * px_mm))
     line = runs.there & (runs.thick <= usual.thick + _THICKER_PX)
@@ -131,6 +134,27 @@ class _Usual:
     peak: FloatArray
 
 
+def _is_a_line(runs: _Runs, like: BoolArray, px_mm: float) -> bool:
+    """Whether a line is there at all: on one smooth way, or all along; not so the bars of a row of t.
+
+    A copy may have lost it.
+    """
+    columns = np.flatnonzero(like)
+    middle = runs.middle[like]
+    keep = np.ones(len(columns), dtype=np.bool_)
+    off = np.zeros(len(columns))
+    for _ in range(_ROUNDS):
+        if keep.sum() < _BENDS + 2:
+            return False
+        off = np.abs(middle - np.polynomial.Polynomial.fit(columns[keep], middle[keep], _BENDS)(columns))
+        keep = off <= max(float(np.median(off)), _ON_WAY_PX)
+    on_way = off <= _ON_WAY_PX
+    window = max(1, round(_WINDOW_MM * px_mm))
+    windows = len(np.unique(columns[on_way] // window)) / max(1, len(like) // window)
+    is_long = len(like) > _LONG_MM * px_mm  # a short way is smooth for ink too
+    return bool((is_long and on_way.mean() >= _ON_WAY) or windows >= _ALL_ALONG)
+
+
 def _about(runs: _Runs, like: BoolArray, reach: int) -> _Usual:
     """What is usual among the columns about that look like a line, carried over to the others."""
     columns = np.flatnonzero(like)
@@ -141,7 +165,7 @@ def _about(runs: _Runs, like: BoolArray, reach: int) -> _Usual:
         return np.asarray(np.interp(every, columns, percentile_filter(values, share, some, mode="nearest")))
 
     thick, middle, peak = (one[like].astype(np.float64) for one in (runs.thick, runs.middle, runs.peak))
-    return _Usual(smooth(thick, _MOSTLY), smooth(middle, 50), smooth(peak, _MOSTLY))
+    return _Usual(smooth(thick, 50), smooth(middle, 50), smooth(peak, _MOSTLY))
 
 
 def without_upright(dark: Darkness, x_mm: float, top_mm: float, bottom_mm: float) -> None:

@@ -65,7 +65,7 @@ def _scanner(page: np.ndarray, dpi: float, rng: np.random.Generator) -> Picture:
 def _copier(page: np.ndarray, dpi: float, rng: np.random.Generator) -> Picture:
     """Black or white, with streaks, then through a scanner."""
     cut = cv2.GaussianBlur(page, (0, 0), dpi / 300)
-    black = np.where(cut < rng.uniform(120, 165), 0, 255).astype(np.uint8)
+    black = np.where(cut < rng.uniform(150, 185), 0, 255).astype(np.uint8)  # set so that pencil copies
     for _ in range(int(rng.integers(0, 4))):
         at = int(rng.integers(0, black.shape[1]))
         black[:, at : at + max(1, round(dpi / 200))] = np.where(rng.random(len(black)) < 0.5, 0, 255)[:, None]
