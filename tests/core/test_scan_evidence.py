@@ -17,7 +17,7 @@ from firstloop.core.check.ways.graph import ink_graph
 from firstloop.core.ink import Evidence, InkGroup, InkStroke
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle, Script
 from firstloop.core.simulate.text import write_text
-from firstloop.core.simulate.writer import write
+from firstloop.core.simulate.writer import TEN_MM, write
 from firstloop.formats.inkml import InkMLError, read_inkml, write_inkml
 
 CURSIVE = HouseStyle(script=Script.CURSIVE)
@@ -109,6 +109,29 @@ def test_words_and_lines_are_followed_letter_by_letter(text, style, rng):
         for heading in (Heading.SHAPE, Heading.SIZE)
     ]
     assert sum(same) >= 0.85 * len(same)
+
+
+@pytest.mark.parametrize("truth", [".", "?", "n", "nn.", "a crab", "", "ö", "7"])
+@pytest.mark.parametrize("kind", ["a dot", "far apart", "a scribble", "a long line"])
+def test_any_ink_of_a_scan_is_judged_or_said_to_be_no_letter(truth, kind, rng):
+    strokes = {
+        "a dot": [np.array([[20.0, 30.0]])],
+        "far apart": [np.array([[0.0, 0.0]]), np.array([[4_900.0, 4_900.0]]), np.array([[10.0, 40.0]])],
+        "a scribble": [rng.uniform(10, 25, (40, 2))],
+        "a long line": [np.column_stack([np.linspace(0, 400, 900), np.full(900, 25.0)])],
+    }[kind]
+    group = InkGroup(tuple(map(InkStroke, strokes)), TEN_MM, truth, evidence=Evidence.SCAN)
+    result = check_group(group)
+    for letter in result.letters:
+        assert letter.headings[Heading.DIRECTION] is Verdict.NOT_SEEN
+
+
+def test_more_ink_than_can_be_followed_is_left_as_it_is(rng):
+    """A line of four hundred letters, all run into one another."""
+    x = np.linspace(0, 3_000, 60_000)
+    trace = InkStroke(np.column_stack([x, 25 + 4 * np.sin(x / 2)]))
+    group = InkGroup((trace,), TEN_MM, "mn" * 190, evidence=Evidence.SCAN)
+    assert check_group(group).letters
 
 
 def test_the_evidence_of_a_file_or_a_group_is_read_and_written():

@@ -8,7 +8,6 @@ from typing import Any
 from firstloop.core.letterforms.style import Script
 from firstloop.core.ruling import Ruling
 from firstloop.core.sheets.scene import (
-    Box,
     Code,
     Entry,
     Item,
@@ -20,7 +19,6 @@ from firstloop.core.sheets.scene import (
     Spot,
     Tone,
     Words,
-    edges,
 )
 from firstloop.core.supports import Support
 
@@ -56,20 +54,19 @@ def _entry(entry: Entry, script: str) -> dict[str, Any]:
         "box_mm": _numbers(entry.box),
         "ruling_mm": dict(zip(lines, _numbers(entry.lines.lines_mm), strict=True)),
         "printed_mm": [_spots(stroke) for stroke in entry.printed],
-        "aside_mm": _aside(entry.aside),
+        "aside_mm": _aside(entry),
     }
     if entry.is_letter:
         out["best_mm"] = None if entry.best is None else _numbers(entry.best)
     return out
 
 
-def _aside(items: Sequence[Item]) -> dict[str, Any]:
+def _aside(entry: Entry) -> dict[str, Any]:
     """What is printed and no writing: start rings, lines (leaders, edges of boxes) and numbers in type."""
-    lines = [[one.start, one.end] for one in items if isinstance(one, Rule)]
-    lines += [list(edge) for one in items if isinstance(one, Box) for edge in edges(one)]
+    items = entry.aside
     return {
         "rings": [_numbers((*one.centre, one.radius_mm)) for one in items if isinstance(one, Ring)],
-        "lines": [_spots(line) for line in lines],
+        "lines": [_spots(line) for line in entry.lines_aside],
         "numbers": [
             {"text": one.text, "at": _numbers(one.at), "size_pt": one.size_pt}
             for one in items

@@ -20,7 +20,7 @@ from firstloop.core.scanning.darkness import (
     without_spot,
     without_upright,
 )
-from firstloop.core.sheets.scene import Area, Box, Entry, Page, Ring, Rule, Spot, Words, edges
+from firstloop.core.sheets.scene import Area, Entry, Page, Ring, Spot, Words
 from firstloop.core.supports import Support
 
 FINER = 2  # times finer than the page, so that lines are thinned between its pixels
@@ -111,7 +111,7 @@ def _without_ghosts(cells: list[CellInk]) -> list[CellInk]:
 
 
 def _without_lines(dark: Darkness, page: Page) -> None:
-    lines = [line for entry in page.entries for line in _printed_lines(entry)]
+    lines = [line for entry in page.entries for line in entry.lines_aside]
     uprights = [(x, min(a, b), max(a, b)) for (x, a), (other, b) in lines if x == other]
     for upright in uprights:
         without_upright(dark, *upright)
@@ -129,14 +129,6 @@ def _without_edge(dark: Darkness, start: Spot, end: Spot, gone: set[float]) -> N
     y = start[1]
     if all(abs(y - line) > _EDGE_MM for line in gone):
         without_line(dark, y, min(start[0], end[0]), max(start[0], end[0]))
-
-
-def _printed_lines(entry: Entry) -> Iterator[tuple[Spot, Spot]]:
-    for item in entry.aside:
-        if isinstance(item, Rule):
-            yield item.start, item.end
-        elif isinstance(item, Box):
-            yield from edges(item)
 
 
 def _without_rulings(dark: Darkness, page: Page) -> None:
@@ -213,9 +205,7 @@ def _is_written(cell: CellInk) -> bool:
     pieces, count = label(cell.mask, np.ones((3, 3)))
     least = max(_LEAST_MM, _LEAST_XH * cell.entry.lines.xh_mm) * cell.px_mm
     return any(
-        max(float(side.stop - side.start) for side in piece) > least
-        for piece in find_objects(pieces, count)
-        if piece is not None
+        max(float(side.stop - side.start) for side in piece) > least for piece in find_objects(pieces, count)
     )
 
 
@@ -295,33 +285,34 @@ def _own_pieces(mask: BoolArray, own: BoolArray, px_mm: float) -> BoolArray:
 
 
 def _without_crossings(cell: CellInk) -> None:
-    """Take out what is left where the edges of boxes cross lines: short pieces at those spots."""
-    uprights = {a[0] for a, b in _printed_lines(cell.entry) if a[0] == b[0]}
-    levels = {a[1] for a, b in _printed_lines(cell.entry) if a[1] == b[1]} | {*cell.entry.lines.lines_mm}
-    if not uprights:
-        return
-    spots = np.array([(x, y) for x in uprights for y in levels])
-    pieces, count = label(cell.mask, np.ones((3, 3)))
-    for number, piece in enumerate(find_objects(pieces, count), start=1):
-        down, across = piece
-        if max(down.stop - down.start, across.stop - across.start) > _CROSSING_MM * cell.px_mm:
-            continue
-        middle = np.array([[across.start + across.stop, down.start + down.stop]]) / 2
-        if np.hypot(*(spots - cell.on_page(middle)).T).min() < _CROSSING_MM / 2:
-            cell.mask[pieces == number] = False
+    """Take out what is left where the edges of boxes cross lines."""
+    lines = cell.entry.lines_aside
+    levels = {a[1] for a, b in lines if a[1] == b[1]} | {*cell.entry.lines.lines_mm}
+    spots = [(a[0], y) for a, b in lines if a[0] == b[0] for y in levels]
+    if spots:
+        for piece, _ in _short_pieces(cell, np.array(spots), _CROSSING_MM, _CROSSING_MM / 2):
+            cell.mask[piece] = False
 
 
 def _without_dots(cell: CellInk) -> None:
-    """Take dots to trace out that nobody traced: short pieces on the printed way."""
-    pieces, count = label(cell.mask, np.ones((3, 3)))
+    """Take dots to trace out that nobody traced."""
     way = np.concatenate([np.array(stroke) for stroke in cell.entry.printed])
-    for number in range(1, count + 1):
-        ys, xs = np.nonzero(pieces == number)
-        if max(np.ptp(xs), np.ptp(ys)) > _DOT_MM * cell.px_mm:
+    for piece, middle in _short_pieces(cell, way, _DOT_MM, _DOT_MM / 3):
+        if not _is_models_dot(cell, middle):
+            cell.mask[piece] = False
+
+
+def _short_pieces(
+    cell: CellInk, spots: FloatArray, longest_mm: float, near_mm: float
+) -> Iterator[tuple[BoolArray, FloatArray]]:
+    """Masks of short pieces of ink near any of some spots of the page, and the middle of each, page mm."""
+    pieces, count = label(cell.mask, np.ones((3, 3)))
+    for number, (down, across) in enumerate(find_objects(pieces, count), start=1):
+        if max(down.stop - down.start, across.stop - across.start) > longest_mm * cell.px_mm:
             continue
-        middle = cell.on_page(np.array([[xs.mean() + 0.5, ys.mean() + 0.5]]))
-        if np.hypot(*(way - middle).T).min() < _DOT_MM / 3 and not _is_models_dot(cell, middle):
-            cell.mask[ys, xs] = False
+        middle = cell.on_page(np.array([[across.start + across.stop, down.start + down.stop]]) / 2)
+        if np.hypot(*(spots - middle).T).min() < near_mm:
+            yield pieces == number, middle
 
 
 def _is_models_dot(cell: CellInk, middle: FloatArray) -> bool:

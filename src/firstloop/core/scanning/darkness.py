@@ -9,6 +9,7 @@ import numpy as np
 from scipy.ndimage import percentile_filter
 
 from firstloop.core.curves import BoolArray, FloatArray, IntArray
+from firstloop.core.scanning.smooth import off_smooth_way
 
 _PAPER_MM = 4.0  # what is darker over less than this is no paper
 _COARSE = 4
@@ -20,7 +21,7 @@ _SEEN_LEAST, _HALF = 0.07, 0.45
 _SMOOTH_MM = 9.0
 _THICKER_PX, _ASIDE_PX, _DARKER = 1.6, 1.7, 0.13  # than the line about it: so much more is ink on it
 _NOISES = 4.0
-_ROUNDS, _BENDS, _ON_WAY_PX, _ON_WAY = 3, 3, 1.2, 0.8
+_BENDS, _ON_WAY_PX, _ON_WAY = 3, 1.2, 0.8
 _LONG_MM = 40.0
 _WINDOW_MM, _ALL_ALONG = 3.2, 0.7  # the longest dash and its gap; in so many windows
 _MOSTLY = 80  # per cent of a line are no darker: a line that is printed over is paler there
@@ -140,15 +141,7 @@ def _is_a_line(runs: _Runs, like: BoolArray, px_mm: float) -> bool:
     A copy may have lost it.
     """
     columns = np.flatnonzero(like)
-    middle = runs.middle[like]
-    keep = np.ones(len(columns), dtype=np.bool_)
-    off = np.zeros(len(columns))
-    for _ in range(_ROUNDS):
-        if keep.sum() < _BENDS + 2:
-            return False
-        off = np.abs(middle - np.polynomial.Polynomial.fit(columns[keep], middle[keep], _BENDS)(columns))
-        keep = off <= max(float(np.median(off)), _ON_WAY_PX)
-    on_way = off <= _ON_WAY_PX
+    on_way = off_smooth_way(columns.astype(np.float64), runs.middle[like], _BENDS, _ON_WAY_PX) <= _ON_WAY_PX
     window = max(1, round(_WINDOW_MM * px_mm))
     windows = len(np.unique(columns[on_way] // window)) / max(1, len(like) // window)
     is_long = len(like) > _LONG_MM * px_mm  # a short way is smooth for ink too

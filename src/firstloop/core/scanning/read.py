@@ -100,18 +100,19 @@ def read_page(grey: np.ndarray, found: FoundPage, script: str, terms: Terms) -> 
 def read_entries(grey: np.ndarray, page: Page, script: str, terms: Terms) -> tuple[ReadEntry, ...]:
     """Read every place of a page that lies straight, :data:`PX_MM` pixels a millimetre."""
     terms = terms.of(script)
-    looked = [_looked_at(one, script, terms) for one in cells_of(darkness(grey, PX_MM), page)]
+    looked = [_looked_at(one, terms) for one in cells_of(darkness(grey, PX_MM), page)]
     letters = check_letters([_asked(one, terms) for one in looked if _is_asked(one)])
     judged = iter(letters)
     return tuple(_judged(one, next(judged) if _is_asked(one) else None, terms) for one in looked)
 
 
-def _looked_at(cell: CellInk, script: str, terms: Terms) -> ReadEntry:
+def _looked_at(cell: CellInk, terms: Terms) -> ReadEntry:
     """What is in one place, with the way along its ink."""
     entry, graph = cell.entry, cell.graph()
     if not graph.edges:
         return ReadEntry(entry, Found.EMPTY, cell.is_ticked)
     lines = cell.lines(graph)
+    script = str(terms.style.script)
     plain = InkGroup(_runs(lines, entry), entry.lines, entry.expected, script, evidence=Evidence.SCAN)
     unknown = not set(entry.expected.replace(" ", "")) <= set(EVERY)
     if unknown:

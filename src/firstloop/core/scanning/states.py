@@ -101,7 +101,7 @@ class _Straight:
     off_xh: float
     cover: float
     stands_out_xh: float
-    widths: float
+    stands_out_widths: float
     least_xh: float
 
 
@@ -124,10 +124,8 @@ def _strikes(lines: Lines, straight: _Straight = _CLEARLY, ends_most: int = _END
             continue
         mine = np.flatnonzero(nearest(lines.spots, chord) < straight.off_xh)
         met = lines.spots[[i for i in mine if len(lines.beside[i]) > 2]]
-        if (
-            not len(met)
-            or min(np.hypot(*(met - tip).T).min() for tip in (start, end)) <= straight.stands_out_xh
-        ):
+        least = max(straight.stands_out_xh, straight.stands_out_widths * lines.width_xh)
+        if not len(met) or min(np.hypot(*(met - tip).T).min() for tip in (start, end)) <= least:
             continue
         if _lies_on_both_sides(np.delete(lines.spots, mine, axis=0), start, end):
             found.append((size, mine))

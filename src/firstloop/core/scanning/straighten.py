@@ -10,7 +10,8 @@ from scipy.ndimage import gaussian_filter1d
 
 from firstloop.core.curves import FloatArray
 from firstloop.core.scanning.find import FoundPage
-from firstloop.core.sheets.scene import Box, Entry, Page, Rule, edges
+from firstloop.core.scanning.smooth import off_smooth_way
+from firstloop.core.sheets.scene import Entry, Page
 
 PX_MM = 8.0  # of a straightened page: 203 dots to the inch
 _ROUGH_PX_MM = 6.0  # where its lines are looked for
@@ -120,10 +121,8 @@ def _lines_seen(taken: np.ndarray, page: Page, px_mm: float) -> FloatArray:
 
 def _lowest_line(entry: Entry) -> float:
     """Page y of a line that is printed all along a place: the foot of its boxes, or its base line."""
-    lines = [pair for one in entry.aside if isinstance(one, Box) for pair in edges(one)]
-    lines += [(one.start, one.end) for one in entry.aside if isinstance(one, Rule)]
     wide = (entry.box[2] - entry.box[0]) / 3
-    level = [a[1] for a, b in lines if a[1] == b[1] and abs(b[0] - a[0]) > wide]
+    level = [a[1] for a, b in entry.lines_aside if a[1] == b[1] and abs(b[0] - a[0]) > wide]
     return max(level, default=entry.lines.base_mm)
 
 
@@ -161,14 +160,7 @@ def _of_one_line(mine: list[tuple[float, float, float]], places: int) -> list[tu
     if len(mine) < max(_LINE_SHARE * places, 4):
         return []
     x, _, lower = np.array(mine).T
-    keep = np.ones(len(x), dtype=bool)
-    off = np.zeros(len(x))
-    for _ in range(_ROUNDS):
-        if keep.sum() < 4:
-            return []
-        off = np.abs(lower - np.polynomial.Polynomial.fit(x[keep], lower[keep], 2)(x))
-        keep = off <= max(_ON_LINE_MM, float(np.median(off)))
-    keep = off <= _ON_LINE_MM
+    keep = off_smooth_way(x, lower, 2, _ON_LINE_MM) <= _ON_LINE_MM
     return (
         [one for one, kept in zip(mine, keep, strict=True) if kept]
         if keep.sum() >= _LINE_SHARE * places

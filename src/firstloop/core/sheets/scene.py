@@ -53,7 +53,7 @@ class Box:
     dash_mm: tuple[float, float] | None = None
 
 
-def edges(box: Box) -> list[tuple[Spot, Spot]]:
+def _edges(box: Box) -> list[tuple[Spot, Spot]]:
     """The four lines around a box."""
     left, top, right, bottom = box.area
     corners = ((left, top), (right, top), (right, bottom), (left, bottom), (left, top))
@@ -158,6 +158,12 @@ class Entry:
     def is_letter(self) -> bool:
         """Whether it is a letter by itself."""
         return len(self.expected) == 1
+
+    @property
+    def lines_aside(self) -> list[tuple[Spot, Spot]]:
+        """The ends of the straight lines among what is printed aside: leaders, and the edges of boxes."""
+        rules = [(one.start, one.end) for one in self.aside if isinstance(one, Rule)]
+        return rules + [edge for one in self.aside if isinstance(one, Box) for edge in _edges(one)]
 
 
 @dataclass(frozen=True)

@@ -55,11 +55,7 @@ def write_on(
     paper: np.ndarray, dpi: float, strokes: Sequence[FloatArray], lead: Lead, rng: np.random.Generator
 ) -> np.ndarray:
     """A page with strokes on it (mm, each of shape (n, 2)); what is already dark stays dark."""
-    px_mm = dpi / _INCH_MM
-    ink = np.zeros(paper.shape, dtype=np.float32)
-    for stroke in strokes:
-        _draw(ink, stroke, px_mm, lead, rng)
-    return _on_paper(paper, ink, lead, rng)
+    return _on_paper(paper, _drawn(paper, dpi, strokes, lead, rng), lead, rng)
 
 
 def rub_out(
@@ -67,12 +63,20 @@ def rub_out(
 ) -> np.ndarray:
     """A page with the ghost that strokes leave when they were rubbed out, and the smear of the rubber."""
     px_mm = dpi / _INCH_MM
-    ink = np.zeros(paper.shape, dtype=np.float32)
-    for stroke in strokes:
-        _draw(ink, stroke, px_mm, lead, rng)
+    ink = _drawn(paper, dpi, strokes, lead, rng)
     ghost = cv2.GaussianBlur(ink, (0, 0), 0.15 * px_mm) * float(rng.uniform(0.05, 0.14))
     smear = cv2.GaussianBlur(ink, (0, 0), 1.2 * px_mm) * float(rng.uniform(0.05, 0.12))
     return np.asarray(np.rint(paper * (1 - np.clip(ghost + smear, 0, 1))).astype(np.uint8))
+
+
+def _drawn(
+    paper: np.ndarray, dpi: float, strokes: Sequence[FloatArray], lead: Lead, rng: np.random.Generator
+) -> np.ndarray:
+    """The darkness of strokes alone, 0 to 1."""
+    ink = np.zeros(paper.shape, dtype=np.float32)
+    for stroke in strokes:
+        _draw(ink, stroke, dpi / _INCH_MM, lead, rng)
+    return ink
 
 
 def _draw(ink: np.ndarray, stroke: FloatArray, px_mm: float, lead: Lead, rng: np.random.Generator) -> None:

@@ -173,13 +173,19 @@ def likeliest(strokes: tuple[FloatArray, ...], chars: str, style: HouseStyle) ->
         low, high = letters.boxes
         x = _slid(ink, low[:, 0], high[:, 0]).astype(np.float32)
         y = np.repeat(ink[None, :, 1], len(chars), axis=0)
-        for price, as_high in ((0.0, y), (_OWN_LENGTH_XH, _as_far(y, low[:, 1:], high[:, 1:]))):
+        for price, as_high in ((0.0, y), (_OWN_LENGTH_XH, as_far(y, low[:, 1:], high[:, 1:]))):
             cost = np.minimum(cost, _chamfer((x, as_high.astype(np.float32)), letters.fine) + price)
     return chars[int(cost.argmin())]
 
 
-def _as_far(y: FloatArray, low: FloatArray, high: FloatArray) -> FloatArray:
-    """Stretch what stands above the mid line and below the base line to the letters' own reach; (k, n)."""
+def as_far(y: FloatArray, low: FloatArray, high: FloatArray) -> FloatArray:
+    """Stretch what stands above the mid line and below the base line to another's reach; heights (k, n).
+
+    Parameters
+    ----------
+    low, high : arrays, shape (k, 1)
+        How far down and up that reaches.
+    """
     for line, out, reach in ((1.0, 1.0, high), (0.0, -1.0, low)):
         beyond = (y - line) * out
         own, theirs = beyond.max(1, keepdims=True), (reach - line) * out

@@ -34,6 +34,7 @@ _RUNS_ON = 0.0  # cosine: a way that turns back at a meeting keeps its point
 _KINK_WIDTHS = 0.6
 _POINT_XH = 0.3  # a short end that is the point of a sharp turn
 _TURNS = 0.5  # cosine
+STEPS_MOST = 5_000_000  # of the model times those of the ink: a word of thirty letters has so many
 NOWHERE = -1
 
 
@@ -194,7 +195,13 @@ def follow(lines: Lines, model: Guide, layings: Sequence[FloatArray], relay: Rel
         The model's steps laid on the ink in different ways; the best is taken and made better.
     relay : callable, optional
         Lays the steps anew, by the spots that they were followed by; one affine map where none is given.
+
+    Returns
+    -------
+    Followed, at an infinite cost where there is more ink than can be followed.
     """
+    if len(lines.spots) * model.size > STEPS_MOST:
+        return Followed(np.full(model.size, NOWHERE), model, np.inf)
     best = min((_once(lines, model.laid(points)) for points in layings), key=lambda one: one.cost)
     for _ in range(_ROUNDS - 1):
         again = _once(lines, model.laid((relay or affinely)(model, best, lines)))
@@ -268,8 +275,9 @@ def _once(lines: Lines, laid: Guide) -> Followed:
 
 def as_strokes(lines: Lines, followed: Followed) -> list[FloatArray]:
     """The strokes of a way along ink: all of the ink, as the model goes where it goes, the rest after it."""
-    ways = _ways(lines, followed)
-    ways = _all_used(lines, followed, ways)
+    if not (followed.at != NOWHERE).any():
+        return [lines.spots[run] for run in lines.runs]
+    ways = _all_used(lines, followed, _ways(lines, followed))
     return [_freed_at_meetings(lines, [spot for spot, _ in way]) for way in ways]
 
 

@@ -8,9 +8,10 @@ from functools import lru_cache
 import numpy as np
 
 from firstloop.core.check.match.template import Template, template
-from firstloop.core.check.recognise.pictures import class_set, picture, reading_costs
+from firstloop.core.check.recognise.pictures import as_far, class_set, picture, reading_costs
 from firstloop.core.check.ways.follow import Followed, Guide, Lines, as_strokes, follow, guide
 from firstloop.core.curves import FloatArray, flipped
+from firstloop.core.letterforms.alphabets import ALPHABETS
 from firstloop.core.letterforms.model import NARROW_XH
 from firstloop.core.letterforms.style import HouseStyle
 
@@ -19,7 +20,6 @@ _MIRRORED, _OTHER = 0.7, 0.6  # of what its own way costs, another has to cost l
 _OTHERS = 3
 _STRETCH = (0.6, 1.6)
 _SAME_XH = 0.1
-_REACH_XH = 0.2  # what reaches less far beyond a line has no rise or drop
 
 
 def letter_strokes(lines: Lines, expected: str, style: HouseStyle, chars: str) -> list[FloatArray]:
@@ -34,6 +34,8 @@ def letter_strokes(lines: Lines, expected: str, style: HouseStyle, chars: str) -
     -------
     list of array, shape (n, 2), letter space, all of the ink.
     """
+    if expected in ALPHABETS["marks"]:
+        return [lines.spots[run] for run in lines.runs]
     model = template(expected, style)
     own = _followed(lines, _guide(model, mirrored=False))
     best, most = own, own.cost
@@ -82,15 +84,5 @@ def layings(lines: Lines, model: FloatArray) -> Sequence[FloatArray]:
     if max(abs(bottom - own_low[1]), abs(top - own_high[1])) > _SAME_XH:
         tall = max(own_high[1] - own_low[1], 0.1)
         heights.append((y - own_low[1]) / tall * (top - bottom) + bottom)
-        heights.append(_as_far(y, top, bottom))
+        heights.append(as_far(y[None], *np.array([[[bottom]], [[top]]]))[0])
     return [np.column_stack([x, one]) for one in heights]
-
-
-def _as_far(y: FloatArray, top: float, bottom: float) -> FloatArray:
-    """Heights with what stands above the mid line and below the base line as long as in the ink."""
-    for line, sign, reach in ((1.0, 1.0, top), (0.0, -1.0, bottom)):
-        beyond = (y - line) * sign
-        own, wanted = float(beyond.max()), (reach - line) * sign
-        if own > _REACH_XH and wanted > _REACH_XH:
-            y = np.where(beyond > 0, line + sign * beyond * wanted / own, y)
-    return y

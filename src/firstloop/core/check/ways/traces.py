@@ -19,6 +19,7 @@ from firstloop.core.letterforms.style import HouseStyle
 PX_XH = 32.0  # in which traces are drawn
 _PEN_PX = 3  # wide
 _ROOM_PX = 4
+_PIXELS_MOST, _SIDE_MOST = 12e6, 40_000  # ink strewn further is drawn coarser; it is no letter anyway
 
 
 def along_traces(group: InkGroup, text: str, style: HouseStyle, chars: str) -> InkGroup:
@@ -42,14 +43,16 @@ def along_lines(group: InkGroup, lines: Lines, text: str, style: HouseStyle, cha
 def drawn(strokes: Sequence[FloatArray]) -> Lines:
     """Traces as the lines that a thin pen would leave."""
     every = np.concatenate(strokes)
-    corner = every.min(0) - _ROOM_PX / PX_XH
-    wide, tall = np.ceil((every.max(0) - corner) * PX_XH).astype(int) + _ROOM_PX
-    mask: BoolArray = np.zeros((tall, wide), dtype=np.bool_)
+    wide, tall = np.maximum(np.ptp(every, axis=0), 1 / PX_XH)
+    px_xh = min(PX_XH, float(np.sqrt(_PIXELS_MOST / (wide * tall))), _SIDE_MOST / max(wide, tall))
+    corner = every.min(0) - _ROOM_PX / px_xh
+    size = np.ceil((every.max(0) - corner) * px_xh).astype(int) + _ROOM_PX
+    mask: BoolArray = np.zeros((size[1], size[0]), dtype=np.bool_)
     for stroke in strokes:
-        x, y = _dense((stroke - corner) * PX_XH).astype(int).T
+        x, y = _dense((stroke - corner) * px_xh).astype(int).T
         mask[y, x] = True
     mask = np.asarray(binary_dilation(mask, np.ones((_PEN_PX, _PEN_PX), dtype=np.bool_)))
-    return stepped(ink_graph(mask), PX_XH, lambda points: points / PX_XH + corner)
+    return stepped(ink_graph(mask), px_xh, lambda points: points / px_xh + corner)
 
 
 def _dense(points: FloatArray) -> FloatArray:

@@ -20,7 +20,6 @@ from firstloop.core.check.ways.follow import (
 )
 from firstloop.core.check.ways.letters import letter_strokes
 from firstloop.core.curves import BoolArray, FloatArray, IntArray
-from firstloop.core.letterforms.alphabets import ALPHABETS
 from firstloop.core.letterforms.style import HouseStyle
 from firstloop.core.letterforms.words import finger_xh, word
 from firstloop.core.moves import MoveKind
@@ -56,11 +55,7 @@ def _word_strokes(lines: Lines, text: str, style: HouseStyle, chars: str) -> lis
     if len(blobs) == len(text) and (not style.is_joined or len(set(text)) == 1):
         out = []
         for char, blob in zip(text, blobs, strict=True):
-            part = lines.only(blob)
-            if char in ALPHABETS["marks"]:
-                out += [part.spots[run] for run in part.runs]
-            else:
-                out += letter_strokes(part, char, style, chars)
+            out += letter_strokes(lines.only(blob), char, style, chars)
         return out
     model, along_x = _guide(text, style)
     (low, _), (high, _) = lines.box
