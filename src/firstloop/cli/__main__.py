@@ -1,0 +1,5 @@
+"""``python -m firstloop.cli``."""
+
+from firstloop.cli import app
+
+app()

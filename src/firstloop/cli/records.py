@@ -1,0 +1,217 @@
+"""Commands that work on records: serve, demo, recheck, backup, restore."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from contextlib import contextmanager
+from datetime import UTC, date, datetime
+from pathlib import Path
+from typing import TYPE_CHECKING, Annotated, Any
+
+import typer
+
+from firstloop.cli.shared import PROCESSORS, app, progress_of, show, stop
+
+if TYPE_CHECKING:
+    from rich.table import Table
+
+    from firstloop.api.settings import Settings
+    from firstloop.services.recheck import Recheck
+    from firstloop.store.backup import Contents
+
+JUDGES = max(1, min(4, PROCESSORS - 1))
+DataDir = Annotated[Path | None, typer.Option("--data", help="Folder that holds the records.")]
+Host = Annotated[str, typer.Option(help="Address to listen on.")]
+Port = Annotated[int, typer.Option(help="Port to listen on.")]
+IKnow = Annotated[
+    bool, typer.Option("--i-know", help="Yes: whoever is on the network may read and erase the records.")
+]
+OPEN_TO_ALL = (
+    "Everyone on this network will be able to read, change and erase all children's records: there is no "
+    "password yet, and what is sent can be listened to. Do this only on a network that you alone use."
+)
+
+
+def _settings(data: Path | None, **choices: Any) -> Settings:
+    from firstloop.api.settings import Settings, default_data_dir  # noqa: PLC0415
+
+    return Settings(data or default_data_dir(), **choices)
+
+
+@contextmanager
+def _alone_with(data_dir: Path) -> Iterator[None]:
+    """Be the only First Loop that serves these records, or puts others in their place."""
+    from filelock import Timeout  # noqa: PLC0415
+
+    from firstloop.store.places import one_server  # noqa: PLC0415
+
+    try:
+        with one_server(data_dir):
+            yield
+    except Timeout:
+        raise stop(f"Another First Loop is using the records in {data_dir}. Close it first.") from None
+    except OSError as problem:
+        raise stop(
+            f"The records cannot be written: {data_dir} cannot ({problem.strerror}). Nothing was changed. "
+            "Give leave or make room there and start again."
+        ) from None
+
+
+def _run(settings: Settings, host: str, port: int, i_know: bool) -> None:
+    import gc  # noqa: PLC0415
+    from dataclasses import replace  # noqa: PLC0415
+
+    import uvicorn  # noqa: PLC0415
+
+    from firstloop.api.app import create_app  # noqa: PLC0415
+    from firstloop.api.server.reach import is_loopback, listening_addresses  # noqa: PLC0415
+    from firstloop.store.errors import RecordsError  # noqa: PLC0415
+
+    reached: tuple[str, ...] = ()
+    if not is_loopback(host):
+        typer.echo(OPEN_TO_ALL, err=True)
+        if not i_know:
+            raise stop("Not started. If that is what you want, say so: --i-know")
+        reached = listening_addresses(host)
+    with _alone_with(settings.data_dir):
+        try:
+            application = create_app(replace(settings, judges=JUDGES, listens_on=reached))
+        except RecordsError as problem:
+            raise stop(str(problem)) from None
+        for name in reached or (host,):
+            shown = f"[{name}]" if ":" in name else name
+            typer.echo(f"First Loop is ready at http://{shown}:{port}")
+        typer.echo(f"The records are in {settings.data_dir}")
+        gc.freeze()  # what is loaded by now stays; looking through it again and again makes answers late
+        uvicorn.run(application, host=host, port=port, log_level="warning", server_header=False)
+
+
+@app.command()
+def serve(data: DataDir = None, host: Host = "127.0.0.1", port: Port = 8000, i_know: IKnow = False) -> None:
+    """Serve the application on this machine."""
+    _run(_settings(data, offers_demo=True), host, port, i_know)
+
+
+@app.command()
+def demo(
+    data: DataDir = Path("data/demo"),
+    host: Host = "127.0.0.1",
+    port: Port = 8000,
+    i_know: IKnow = False,
+    fresh: Annotated[bool, typer.Option(help="Throw the demo school away and make it again.")] = False,
+    seed_only: Annotated[bool, typer.Option(help="Make the demo school and stop.")] = False,
+) -> None:
+    """Make the demo school, if it is not there yet, and serve it."""
+    from firstloop.demo.build import ensure_demo  # noqa: PLC0415
+
+    settings = _settings(data or Path("data/demo"), simulated_pen=True)
+    with progress_of("Twelve weeks of writing") as progress:
+        made = ensure_demo(settings, date.today(), fresh, progress)
+    if made:
+        typer.echo(f"Saltmarsh Row is ready: {made} letters written and judged.")
+    if not seed_only:
+        _run(settings, host, port, i_know)
+
+
+@app.command()
+def recheck(
+    data: DataDir = None,
+    keep: Annotated[
+        bool, typer.Option(help="Let the new results hold from now on; earlier ones are kept beside them.")
+    ] = False,
+    workers: Annotated[int, typer.Option(min=1, help="Processes to judge in.")] = PROCESSORS,
+) -> None:
+    """Judge stored ink again with the present checker and show what would change."""
+    from firstloop.core.check.letter import CHECKER_VERSION  # noqa: PLC0415
+    from firstloop.services.recheck import recheck as look_again  # noqa: PLC0415
+    from firstloop.store.database import sessions  # noqa: PLC0415
+    from firstloop.store.errors import RecordsError  # noqa: PLC0415
+    from firstloop.store.opening import open_records  # noqa: PLC0415
+
+    settings = _settings(data)
+    if not settings.database.is_file():
+        raise stop(f"There are no records in {settings.data_dir}.")
+    try:
+        engine = open_records(settings.database)
+    except RecordsError as problem:
+        raise stop(str(problem)) from None
+    with sessions(engine)() as session, progress_of("Judging again") as progress:
+        found = look_again(session, keep, workers, progress)
+    engine.dispose()
+    show(recheck_table(found))
+    was = ", ".join(f"{count} times by checker {name}" for name, count in sorted(found.checkers.items()))
+    typer.echo(
+        f"{found.attempts} attempts and {found.words} words ({was}); "
+        f"{found.changed} judged otherwise by checker {CHECKER_VERSION}."
+    )
+    typer.echo(
+        "The new results hold from now on." if keep else "Nothing was changed; --keep makes them hold."
+    )
+
+
+@app.command()
+def backup(
+    file: Annotated[Path, typer.Argument(help="File to write.")],
+    data: DataDir = None,
+) -> None:
+    """Write everything in the records to one file."""
+    import sqlite3  # noqa: PLC0415
+
+    from firstloop.store.backup import backup as write_backup  # noqa: PLC0415
+
+    settings = _settings(data)
+    if not settings.database.is_file():
+        raise stop(f"There are no records in {settings.data_dir}.")
+    try:
+        made = write_backup(settings.database, file, datetime.now(UTC))
+    except OSError as problem:
+        raise stop(f"{problem.filename or file}: {problem.strerror}") from None
+    except sqlite3.DatabaseError as problem:
+        raise stop(f"The records in {settings.data_dir} cannot be read ({problem}).") from None
+    typer.echo(f"{file}: {_counted(made)}.")
+
+
+@app.command()
+def restore(
+    file: Annotated[Path, typer.Argument(help="A file that `first-loop backup` or the screen wrote.")],
+    data: DataDir = None,
+    yes: Annotated[bool, typer.Option("--yes", help="Do not ask.")] = False,
+) -> None:
+    """Check a backup, then put it in place of the records; what was there is kept in a file beside."""
+    from firstloop.store import backup as backups  # noqa: PLC0415
+    from firstloop.store.places import backups_folder, clear_left_over  # noqa: PLC0415
+
+    settings = _settings(data)
+    with _alone_with(settings.data_dir):
+        clear_left_over(settings.data_dir)
+        try:
+            with backups.checked(file, settings.data_dir) as found:
+                typer.echo(f"{file} is whole: {_counted(found.contents)}.")
+                if not yes:
+                    typer.confirm(f"Put it in place of the records in {settings.data_dir}?", abort=True)
+                folder = backups_folder(settings.data_dir)
+                aside = backups.replace(found, settings.database, folder, datetime.now(UTC))
+        except (backups.BackupError, backups.NoRoomError) as problem:
+            raise stop(f"{file}: {problem}") from None
+    typer.echo(f"Restored. What was there before is in {aside}.")
+
+
+def _counted(contents: Contents) -> str:
+    return (
+        f"{contents.classes} classes, {contents.children} children, {contents.attempts} letters written, "
+        f"made {contents.made_at:%Y-%m-%d %H:%M} UTC"
+    )
+
+
+def recheck_table(found: Recheck) -> Table:
+    """What the present checker says otherwise: verdicts first, then codes."""
+    from rich.table import Table  # noqa: PLC0415
+
+    table = Table("what", "before", "now", "times")
+    for (before, now), count in found.verdicts.most_common():
+        table.add_row("verdict", before, now, str(count))
+    for code in sorted(set(found.gained) | set(found.lost)):
+        for count, before, now in ((found.gained[code], "-", "told"), (found.lost[code], "told", "-")):
+            if count:
+                table.add_row(code, before, now, str(count))
+    return table
