@@ -27,6 +27,7 @@ from firstloop.api.server.errors import EVERYWHERE, add_handlers
 from firstloop.api.server.gate import AT_ONCE, SPARE_THREADS, Gate
 from firstloop.api.server.judges import Judges
 from firstloop.api.server.left_over import LeftOver
+from firstloop.api.server.page_reader import PageReader
 from firstloop.api.settings import Settings
 from firstloop.services import records
 from firstloop.services.judging import Judge, here
@@ -55,6 +56,7 @@ def create_app(settings: Settings, judge: Judge | None = None, web_dir: Path | N
     engine = open_records(settings.database, connections=AT_ONCE)
     left_over = LeftOver(sessions(engine))
     day_keeper = DayKeeper(sessions(engine))
+    page_reader = PageReader(sessions(engine), settings.database, settings.judges, settings.pages_from)
     judges = Judges(settings.judges) if settings.judges else None
 
     @asynccontextmanager
@@ -64,11 +66,13 @@ def create_app(settings: Settings, judge: Judge | None = None, web_dir: Path | N
             records.begin(session)
         left_over.start()
         day_keeper.start()
+        page_reader.start()
         if judges is not None:
             judges.warm_up()
         yield
         left_over.stop()
         day_keeper.stop()
+        page_reader.stop()
         if judges is not None:
             judges.stop()
         app.state.beside.stop()
@@ -88,6 +92,7 @@ def create_app(settings: Settings, judge: Judge | None = None, web_dir: Path | N
     app.state.clock = lambda: datetime.now(UTC)
     app.state.judge = judge or judges or here
     app.state.gate, app.state.left_over = Gate(AT_ONCE), left_over
+    app.state.page_reader = page_reader
     app.state.lists_read = {}
     app.state.beside = Beside(min(1, settings.judges))
     app.state.planner = Beside(min(1, settings.judges), idle=False)  # somebody waits for it

@@ -17,6 +17,7 @@ from firstloop.api.server.beside import Beside
 from firstloop.api.server.demo_school import DemoSchool
 from firstloop.api.server.gate import Gate
 from firstloop.api.server.left_over import LeftOver
+from firstloop.api.server.page_reader import PageReader
 from firstloop.api.settings import Settings
 from firstloop.services import classes, records
 from firstloop.services.judging import Judge
@@ -66,6 +67,12 @@ async def get_left_over(request: Request) -> LeftOver:
     return left_over
 
 
+async def get_page_reader(request: Request) -> PageReader:
+    """What reads pictures of pages."""
+    reader: PageReader = request.app.state.page_reader
+    return reader
+
+
 async def get_demo_school(request: Request) -> DemoSchool:
     """The demo school beside the records."""
     demo_school: DemoSchool = request.app.state.demo_school
@@ -112,6 +119,7 @@ JudgeDep = Annotated[Judge, Depends(get_judge)]
 BesideDep = Annotated[Beside, Depends(get_beside)]
 GateDep = Annotated[Gate, Depends(get_gate)]
 DemoSchoolDep = Annotated[DemoSchool, Depends(get_demo_school)]
+PageReaderDep = Annotated[PageReader, Depends(get_page_reader)]
 LeftOverDep = Annotated[LeftOver, Depends(get_left_over)]
 SettingsDep = Annotated[Settings, Depends(get_settings)]
 ClassId = Annotated[RecordId | None, Query(description="Whose house style; the default style without it.")]

@@ -34,6 +34,8 @@ class Settings:
         Addresses that it can be reached at beside those that only this machine has.
     offers_demo : bool
         Whether the demo school can be started beside it.
+    pages_from : Path or None
+        Folder that a scanner writes pictures of pages to; what it has finished is taken out of it.
     """
 
     data_dir: Path
@@ -41,6 +43,7 @@ class Settings:
     judges: int = 0
     listens_on: tuple[str, ...] = ()
     offers_demo: bool = False
+    pages_from: Path | None = None
 
     @property
     def database(self) -> Path:

@@ -87,9 +87,20 @@ def _run(settings: Settings, host: str, port: int, i_know: bool) -> None:
 
 
 @app.command()
-def serve(data: DataDir = None, host: Host = "127.0.0.1", port: Port = 8000, i_know: IKnow = False) -> None:
+def serve(
+    data: DataDir = None,
+    host: Host = "127.0.0.1",
+    port: Port = 8000,
+    i_know: IKnow = False,
+    pages_from: Annotated[
+        Path | None,
+        typer.Option(help="Folder that a scanner writes pages to: what it has finished is taken out of it."),
+    ] = None,
+) -> None:
     """Serve the application on this machine."""
-    _run(_settings(data, offers_demo=True), host, port, i_know)
+    if pages_from is not None and not pages_from.is_dir():
+        raise stop(f"{pages_from} is no folder.")
+    _run(_settings(data, offers_demo=True, pages_from=pages_from), host, port, i_know)
 
 
 @app.command()

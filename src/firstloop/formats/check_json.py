@@ -83,3 +83,43 @@ def group_document(result: GroupResult, ruling: Ruling) -> Document:
         "measures": _known(result.measures),
         "note": _message_document(result.note),
     }
+
+
+def moved_letter(document: Document, by_mm: float, xh_mm: float) -> Document:
+    """A kept letter whose ink was put further right."""
+    if not document:
+        return document
+    place = document["place"]
+    if place is not None:
+        place = {
+            name: round(value + by_mm / xh_mm, 4) if name in _ACROSS else value
+            for name, value in place.items()
+        }
+    return {
+        **document,
+        "findings": [_moved_finding(one, by_mm) for one in document["findings"]],
+        "model_left_mm": round(document["model_left_mm"] + by_mm, _MM_DIGITS),
+        "place": place,
+    }
+
+
+def moved_group(document: Document, by_mm: float, xh_mm: float) -> Document:
+    """As :func:`moved_letter`, of a group."""
+    if not document:
+        return document
+    return {
+        **document,
+        "letters": [moved_letter(one, by_mm, xh_mm) for one in document["letters"]],
+        "findings": [_moved_finding(one, by_mm) for one in document["findings"]],
+    }
+
+
+_ACROSS = ("left", "right", "body_left", "body_right")
+
+
+def _moved_finding(finding: Document, by_mm: float) -> Document:
+    def moved(spot: list[float]) -> list[float]:
+        return [round(spot[0] + by_mm, _MM_DIGITS), spot[1]]
+
+    out = {**finding, "at": moved(finding["at"]), "span": [moved(one) for one in finding["span"]]}
+    return {**out, "goal": moved(finding["goal"])} if finding.get("goal") else out

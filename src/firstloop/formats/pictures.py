@@ -11,12 +11,13 @@ import io
 import time
 import warnings
 from collections.abc import Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass
 
 import numpy as np
 import pillow_heif
 import pypdfium2 as pdfium
-from PIL import Image, ImageOps, ImageSequence, UnidentifiedImageError
+from PIL import Image, ImageOps, UnidentifiedImageError
 from pypdfium2 import raw
 
 MEGAPIXELS, PAGES, MEGABYTES = 40, 500, 200
@@ -48,22 +49,85 @@ def read_pictures(data: bytes) -> Iterator[PageShot]:
     ------
     PictureError
     """
+    _checked(data)
+    yield from _of_pdf(data) if _is_pdf(data) else _of_image(data)
+
+
+def read_picture(data: bytes, number: int) -> np.ndarray:
+    """One picture of a file, counted from 1; grey, 8 bit, shape (height, width).
+
+    Raises
+    ------
+    PictureError
+    """
+    _checked(data)
+    found = _of_pdf(data, number) if _is_pdf(data) else _of_image(data, number)
+    return next(found).grey
+
+
+def count_pictures(data: bytes) -> int:
+    """How many pictures a file has; none of them is drawn.
+
+    Raises
+    ------
+    PictureError
+    """
+    _checked(data)
+    if _is_pdf(data):
+        document = _opened(data)
+        try:
+            return len(document)
+        finally:
+            document.close()
+    with _image_of(data) as image:
+        count = 1
+        while image.format == "TIFF" and _goes_to(image, count):
+            count += 1
+            if count > PAGES:
+                raise PictureError(f"the file has more than {PAGES} pages")
+        return count
+
+
+def jpeg(grey: np.ndarray, quality: int) -> bytes:
+    """A picture, grey, 8 bit, shape (height, width), as JPEG: pixels and nothing else."""
+    out = io.BytesIO()
+    Image.fromarray(grey).save(out, "JPEG", quality=quality)
+    return out.getvalue()
+
+
+def _checked(data: bytes) -> None:
     if not data:
         raise PictureError("the file is empty")
     if len(data) > MEGABYTES * 1_000_000:
         raise PictureError(f"the file has {len(data) / 1e6:.0f} MB; {MEGABYTES} MB is the most")
-    if data[:1024].lstrip()[:5] == b"%PDF-":
-        yield from _of_pdf(data)
-    else:
-        yield from _of_image(data)
 
 
-def _of_image(data: bytes) -> Iterator[PageShot]:
+def _is_pdf(data: bytes) -> bool:
+    return data[:1024].lstrip()[:5] == b"%PDF-"
+
+
+def _of_image(data: bytes, only: int | None = None) -> Iterator[PageShot]:
+    with _image_of(data) as image:
+        yield from _frames(image, only)
+
+
+def _goes_to(image: Image.Image, frame: int) -> bool:
+    """Whether there is such a frame, counted from 0; then it is the one at hand."""
+    try:
+        image.seek(frame)
+    except EOFError:
+        return False
+    return True
+
+
+@contextmanager
+def _image_of(data: bytes) -> Iterator[Image.Image]:
+    """A picture that is no PDF; whatever is wrong with it is said in one line."""
     with warnings.catch_warnings():
         warnings.simplefilter("ignore")
         try:
             with Image.open(io.BytesIO(data), formats=_KINDS) as image:
-                yield from _frames(image)
+                yield image
         except UnidentifiedImageError:
             raise PictureError("this is no PNG, JPEG, TIFF, HEIC or PDF") from None
         except PictureError:
@@ -74,17 +138,19 @@ def _of_image(data: bytes) -> Iterator[PageShot]:
             raise PictureError(f"the picture is damaged: {_line(problem)}") from None
 
 
-def _frames(image: Image.Image) -> Iterator[PageShot]:
+def _frames(image: Image.Image, only: int | None) -> Iterator[PageShot]:
     many = image.format == "TIFF"  # of an animated picture the first is the page
-    for number, frame in enumerate(ImageSequence.Iterator(image) if many else [image], start=1):
+    for number in [only] if only else range(1, PAGES + 2):
+        if not (number == 1 or (many and _goes_to(image, number - 1))):
+            return
         if number > PAGES:
             raise PictureError(f"the file has more than {PAGES} pages")
-        wide, tall = frame.size
+        wide, tall = image.size
         if wide * tall > MEGAPIXELS * 1_000_000:
             raise PictureError(
                 f"the picture has {wide * tall / 1e6:.0f} megapixels; {MEGAPIXELS} is the most"
             )
-        yield PageShot(number, _grey(frame))
+        yield PageShot(number, _grey(image))
 
 
 def _grey(frame: Image.Image) -> np.ndarray:
@@ -101,20 +167,25 @@ def _grey(frame: Image.Image) -> np.ndarray:
     return np.array(upright.convert("L"))
 
 
-def _of_pdf(data: bytes) -> Iterator[PageShot]:
+def _opened(data: bytes) -> pdfium.PdfDocument:
     try:
         document = pdfium.PdfDocument(data)
     except pdfium.PdfiumError as problem:
         locked = "password" in str(problem).lower()
         why = "it asks for a password" if locked else "it is damaged"
         raise PictureError(f"the PDF cannot be opened: {why}") from None
+    pages = len(document)
+    if 0 < pages <= PAGES:
+        return document
+    document.close()
+    raise PictureError(f"the file has {pages} pages; {PAGES} is the most" if pages else "the PDF has no page")
+
+
+def _of_pdf(data: bytes, only: int | None = None) -> Iterator[PageShot]:
+    document = _opened(data)
     try:
-        if len(document) > PAGES:
-            raise PictureError(f"the file has {len(document)} pages; {PAGES} is the most")
-        if not len(document):
-            raise PictureError("the PDF has no page")
-        for index in range(len(document)):
-            yield PageShot(index + 1, _drawn(document, index))
+        for number in [only] if only else range(1, len(document) + 1):
+            yield PageShot(number, _drawn(document, number - 1))
     except pdfium.PdfiumError:
         raise PictureError("the PDF is damaged") from None
     finally:

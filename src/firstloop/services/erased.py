@@ -11,6 +11,7 @@ from firstloop.formats.child_zip import write_child
 from firstloop.services.child_file import take_in
 from firstloop.services.children import ChildView
 from firstloop.store import erased as store
+from firstloop.store import pages
 from firstloop.store.classes import get_child
 from firstloop.store.records import child_records
 from firstloop.store.school import school_time
@@ -48,6 +49,7 @@ def erase(session: Session, child_id: int, at: datetime) -> ErasedView:
     """
     child = get_child(session, child_id)
     file = write_child(child_records(session, child), b"", b"", school_time(session).day)
+    pages.erase_pictures_of(session, child)
     erased = store.erase(session, child, file, at)
     session.commit()
     return _view(erased)

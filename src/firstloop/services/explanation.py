@@ -11,6 +11,7 @@ from firstloop.core.check.ink.limits import too_much
 from firstloop.core.check.match.cases import build_case
 from firstloop.core.check.recognise.readings import nearest_readings
 from firstloop.core.curves import FloatArray
+from firstloop.core.ink import Evidence
 from firstloop.core.letterforms.alphabets import ALPHABETS, alphabet_of
 from firstloop.core.ruling import Ruling
 from firstloop.core.teaching.explain import explain
@@ -56,7 +57,8 @@ class ReadingView:
 class Explanation:
     """How one attempt was judged: the correspondence, the model laid on the child's letter, the pen's way.
 
-    ``readings`` are the letters that it looks most like.
+    ``readings`` are the letters that it looks most like. Of ink from paper nobody knows the pen's way:
+    there are no ``starts`` and no ``arrows`` then.
     """
 
     moves: list[MoveInkView]
@@ -92,7 +94,8 @@ def explained(session: Session, row_id: int, attempt_id: int) -> Explanation:
     case = build_case(ink, row.letter, style)
     found = explain(case)
     alphabet = "".join(ALPHABETS[alphabet_of(row.letter)])
-    places = [arrow for stroke in found.chevrons for arrow in stroke]
+    by_pen = ink.evidence is Evidence.INK
+    places = [arrow for stroke in found.chevrons for arrow in stroke] if by_pen else []
     where = page_points(np.array([[arrow.x, arrow.y] for arrow in places]).reshape(-1, 2), ruling)
     return Explanation(
         moves=[
@@ -106,7 +109,7 @@ def explained(session: Session, row_id: int, attempt_id: int) -> Explanation:
             for move in found.moves
         ],
         model=_lists(found.model, ruling),
-        starts=page_points(np.array(found.starts), ruling),
+        starts=page_points(np.array(found.starts), ruling) if by_pen else [],
         arrows=[
             Arrow(x=x, y=y, heading_deg=-arrow.heading_deg)
             for (x, y), arrow in zip(where, places, strict=True)

@@ -8,7 +8,7 @@ from typing import Any, NotRequired
 import numpy as np
 from typing_extensions import TypedDict
 
-from firstloop.core.ink import InkGroup, InkStroke
+from firstloop.core.ink import Evidence, InkGroup, InkStroke
 from firstloop.core.ruling import Ruling
 from firstloop.store.styles import house_style
 from firstloop.store.tables import Attempt, Row, WrittenWord
@@ -36,9 +36,16 @@ def to_stroke(stroke: Stroke) -> InkStroke:
     return InkStroke(points, _channel(stroke, "t"), _channel(stroke, "f"))
 
 
-def to_group(strokes: Sequence[Stroke], ruling: Ruling, truth: str, script: str, hand: str) -> InkGroup:
+def to_group(
+    strokes: Sequence[Stroke],
+    ruling: Ruling,
+    truth: str,
+    script: str,
+    hand: str,
+    evidence: str = Evidence.INK,
+) -> InkGroup:
     """Strokes written in one go, for the core."""
-    return InkGroup(tuple(map(to_stroke, strokes)), ruling, truth, script, hand)
+    return InkGroup(tuple(map(to_stroke, strokes)), ruling, truth, script, hand, Evidence(evidence))
 
 
 def from_stroke(stroke: InkStroke) -> KeptStroke:
@@ -57,7 +64,7 @@ def from_stroke(stroke: InkStroke) -> KeptStroke:
 def attempt_ink(attempt: Attempt, row: Row) -> InkGroup:
     """The ink of an attempt."""
     script = str(house_style(row).script)
-    return to_group(attempt.ink, row.lines, row.letter, script, row.child.hand)
+    return to_group(attempt.ink, row.lines, row.letter, script, row.child.hand, attempt.evidence)
 
 
 def row_ink(row: Row) -> list[InkGroup]:
@@ -67,4 +74,5 @@ def row_ink(row: Row) -> list[InkGroup]:
 
 def word_ink(word: WrittenWord) -> InkGroup:
     """The ink of a word; no strokes where it has not been written."""
-    return to_group(word.ink or [], word.lines, word.text, str(house_style(word).script), word.child.hand)
+    script = str(house_style(word).script)
+    return to_group(word.ink or [], word.lines, word.text, script, word.child.hand, word.evidence)

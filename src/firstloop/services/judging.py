@@ -23,7 +23,7 @@ from firstloop.services.ink import attempt_ink, word_ink
 from firstloop.store import rows as row_store
 from firstloop.store.rows import AttemptResult
 from firstloop.store.styles import house_style
-from firstloop.store.tables import Attempt, Child, Row, WrittenWord
+from firstloop.store.tables import Attempt, Child, Row, SchoolClass, WrittenWord
 from firstloop.store.written import WordResult
 
 log = logging.getLogger(__name__)
@@ -76,8 +76,13 @@ class WordTask:
 
 def strictness(child: Child) -> Strictness:
     """How strict to be with a child: at its own level or the class's, with the class's tolerances."""
-    level = Level(child.level or child.school_class.level)
-    return Strictness(level, child.school_class.tolerances)
+    return class_strictness(child.school_class, child)
+
+
+def class_strictness(school_class: SchoolClass, child: Child | None) -> Strictness:
+    """As :func:`strictness`, also where nobody knows yet which child of the class it was."""
+    own = None if child is None else child.level
+    return Strictness(Level(own or school_class.level), school_class.tolerances)
 
 
 def row_task(session: Session, attempts: Sequence[Attempt], row: Row) -> RowTask:

@@ -18,11 +18,19 @@ from firstloop.services.children import ChildView, child_view
 from firstloop.services.class_map import signs
 from firstloop.services.evidence import day_of
 from firstloop.services.results import counted_codes
-from firstloop.services.row_views import AttemptView, Lines, attempt_view, lines_view, next_time
+from firstloop.services.row_views import (
+    AttemptView,
+    Lines,
+    attempt_view,
+    lines_view,
+    next_time,
+    papers_of,
+)
 from firstloop.services.watching import WatchedView, watched_view
 from firstloop.store import days, watched
 from firstloop.store import rows as store
 from firstloop.store.classes import get_child
+from firstloop.store.pages import Paper
 from firstloop.store.school import school_time
 from firstloop.store.tables import Attempt, Row
 from firstloop.text import progress
@@ -162,7 +170,10 @@ def history(session: Session, child_id: int, char: str) -> LetterHistory:
     notes = watched.notes(session, child_id=child_id, letter=char)
     noted = min((day(note.at) for note in notes), default=date.min)
     first = (store.first_day(session, child.class_id) or noted).toordinal()
-    dated = [_dated(attempt, row, day, first) for row in rows for attempt in row.attempts]
+    papers = papers_of(session, rows)
+    dated = [
+        _dated(attempt, row, day, first, papers.get(attempt.id)) for row in rows for attempt in row.attempts
+    ]
     own = [one for one in dated if not one.attempt.crossed_out and one.attempt.support is not Support.TRACE]
     seen = [(day(row.started_at).toordinal(), _evidence(one)) for row in rows for one in _alone(row)]
     seen += [(day(note.at).toordinal(), watched_evidence(note.seen == "fine")) for note in notes]
@@ -188,14 +199,16 @@ def history(session: Session, child_id: int, char: str) -> LetterHistory:
     )
 
 
-def _dated(attempt: Attempt, row: Row, day: Callable[[datetime], date], first: int) -> DatedAttempt:
+def _dated(
+    attempt: Attempt, row: Row, day: Callable[[datetime], date], first: int, paper: Paper | None
+) -> DatedAttempt:
     on = day(row.started_at)
     return DatedAttempt(
         row_id=row.id,
         day=on,
         week=week_of(on.toordinal(), first),
         lines=lines_view(row.lines),
-        attempt=attempt_view(attempt, row.lines.xh_mm),
+        attempt=attempt_view(attempt, row.lines.xh_mm, paper),
     )
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime
 from itertools import groupby
@@ -24,12 +24,14 @@ from firstloop.services.row_views import (
     attempt_verdict,
     counted,
     lines_view,
+    papers_of,
     row_summary,
 )
 from firstloop.services.rows import agreed_edits
 from firstloop.store import rows as store
 from firstloop.store.classes import get_class
 from firstloop.store.errors import NotFoundError
+from firstloop.store.pages import Paper
 from firstloop.store.school import school_time
 from firstloop.store.styles import house_style
 from firstloop.store.tables import Attempt, Row
@@ -62,6 +64,7 @@ class QueueAttempt:
     teachers_best: bool
     at: list[float] | None
     says: str
+    paper: Paper | None
 
 
 @dataclass(frozen=True)
@@ -111,8 +114,10 @@ def queue(session: Session, class_id: int, order: Order) -> Queue:
         for (when, char), same in groupby(rows, lambda row: (day(row.started_at), row.letter))
     ]
     groups.sort(key=lambda group: (-group[0].toordinal(), first(group[2][0])))
+    papers = papers_of(session, found)
     return Queue(
-        [QueueGroup(char, when, [_queue_row(row) for row in same]) for when, char, same in groups], more
+        [QueueGroup(char, when, [_queue_row(row, papers) for row in same]) for when, char, same in groups],
+        more,
     )
 
 
@@ -135,7 +140,8 @@ def agree(session: Session, class_id: int, row_ids: Sequence[int], at: datetime)
     session.commit()
     for row in found:
         evidence.work_out_row(session, row)
-    return [_queue_row(row) for row in found]
+    papers = papers_of(session, found)
+    return [_queue_row(row, papers) for row in found]
 
 
 def _newest(row: Row) -> tuple[float, int]:
@@ -146,14 +152,16 @@ def _worries(row: Row) -> tuple[float, float, int]:
     return -worry([attempt_verdict(one) for one in counted(row)]), *_newest(row)
 
 
-def _queue_row(row: Row) -> QueueRow:
+def _queue_row(row: Row, papers: Mapping[int, Paper]) -> QueueRow:
     summary = row_summary(row)
     return QueueRow(
         **vars(summary),
         ruled=ruling_view(row.ruling, row.child.school_class.washed),
         lines=lines_view(row.lines),
         slot_mm=slot_width_xh(letter(row.letter, house_style(row))) * row.lines.xh_mm,
-        attempts=[_queue_attempt(attempt, row.lines.xh_mm) for attempt in row.attempts],
+        attempts=[
+            _queue_attempt(attempt, row.lines.xh_mm, papers.get(attempt.id)) for attempt in row.attempts
+        ],
         says=_says(row),
         to_see=first_to_see(summary.verdicts),
     )
@@ -168,7 +176,7 @@ def _says(row: Row) -> str:
     return ", ".join(filter(None, [slip_name(tries[0].code), often]))
 
 
-def _queue_attempt(attempt: Attempt, xh_mm: float) -> QueueAttempt:
+def _queue_attempt(attempt: Attempt, xh_mm: float, paper: Paper | None) -> QueueAttempt:
     document = attempt.result.document if attempt.result else {}
     most = tells_most(advice_findings(document))
     at, says = None, ""
@@ -185,6 +193,7 @@ def _queue_attempt(attempt: Attempt, xh_mm: float) -> QueueAttempt:
         teachers_best=attempt.teachers_best,
         at=at,
         says=says,
+        paper=paper,
     )
 
 

@@ -12,6 +12,7 @@ from sqlalchemy.orm import Session
 from firstloop.core.check.vocabulary.grades import Verdict
 from firstloop.core.check.whole.placement import PlacedLetter, Placement
 from firstloop.core.check.whole.whole import judge_whole
+from firstloop.core.ink import Evidence
 from firstloop.core.letterforms.library import letter
 from firstloop.core.ruling import Ruling
 from firstloop.core.slots import letter_left_xh, slot_width_xh
@@ -31,7 +32,9 @@ from firstloop.services.classes import RulingView, ruling_view
 from firstloop.services.ink import KeptStroke
 from firstloop.services.judging import strictness
 from firstloop.services.results import FindingView, LetterView, advice_findings, finding_view, letter_view
+from firstloop.store import pages as page_store
 from firstloop.store import rows as store
+from firstloop.store.pages import Paper
 from firstloop.store.styles import house_style
 from firstloop.store.tables import Attempt, Result, Row
 from firstloop.text import say
@@ -52,7 +55,7 @@ class Lines:
 class AttemptView:
     """An attempt with its ink, the checker's result and the teacher's mark.
 
-    ``key`` is what whoever sent it calls it.
+    ``key`` is what whoever sent it calls it, ``paper`` the page it came from, if it was written on paper.
     """
 
     id: int
@@ -69,6 +72,7 @@ class AttemptView:
     checker: str | None
     error: str | None
     result: LetterView | None
+    paper: Paper | None
 
 
 @dataclass(frozen=True)
@@ -152,7 +156,7 @@ def attempt_verdict(attempt: Attempt) -> Verdict:
     return Verdict(attempt.result.verdict) if attempt.result else Verdict.NOT_SEEN
 
 
-def attempt_view(attempt: Attempt, xh_mm: float) -> AttemptView:
+def attempt_view(attempt: Attempt, xh_mm: float, paper: Paper | None = None) -> AttemptView:
     """An attempt to be shown."""
     result = attempt.result
     document = result.document if result else {}
@@ -172,7 +176,14 @@ def attempt_view(attempt: Attempt, xh_mm: float) -> AttemptView:
         checker=result.checker if result else None,
         error=result.error if result else None,
         result=shown,
+        paper=paper,
     )
+
+
+def papers_of(session: Session, rows: Sequence[Row]) -> dict[int, Paper]:
+    """The pages that attempts came from, by the attempt's number; those of pen and tablet have none."""
+    scanned = [one.id for row in rows for one in row.attempts if one.evidence == Evidence.SCAN]
+    return page_store.papers(session, attempt_ids=scanned)
 
 
 def next_time(row: Row) -> str:
@@ -251,6 +262,7 @@ def row_view(session: Session, row: Row) -> RowView:
     whole = _whole_findings(row)
     tries = [NextTryView(one.code, _for_the_child(one, row), one.times) for one in _tries(row, whole)]
     pattern = [Support(one) for one in row.support]
+    papers = papers_of(session, [row])
     return RowView(
         id=row.id,
         child=child_view(row.child),
@@ -266,7 +278,7 @@ def row_view(session: Session, row: Row) -> RowView:
         support=pattern,
         layered=row.layered,
         to_write=still_to_write(pattern, len(counted(row))),
-        attempts=[attempt_view(attempt, xh_mm) for attempt in row.attempts],
+        attempts=[attempt_view(attempt, xh_mm, papers.get(attempt.id)) for attempt in row.attempts],
         next_time=tries[0].child if tries else say("well-done"),
         next_code=row.next_code,
         next_steps=tries,

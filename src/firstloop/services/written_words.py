@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
@@ -10,6 +10,7 @@ from typing import Any
 from sqlalchemy.orm import Session
 
 from firstloop.core.check.letter import CHECKER_VERSION
+from firstloop.core.ink import Evidence
 from firstloop.core.letterforms.words import word as word_model
 from firstloop.core.teaching.advice import worry
 from firstloop.core.words.find import Conditions, find
@@ -24,8 +25,10 @@ from firstloop.services.results import GroupView, RemarkView, group_view, remark
 from firstloop.services.row_views import Lines, lines_view
 from firstloop.services.rows import fresh_lines, same_sheet
 from firstloop.store import days
+from firstloop.store import pages as page_store
 from firstloop.store import written as store
 from firstloop.store.classes import get_child, get_class
+from firstloop.store.pages import Paper
 from firstloop.store.school import school_time
 from firstloop.store.styles import house_style
 from firstloop.store.tables import LetterDay, WrittenWord
@@ -59,10 +62,11 @@ class WordView:
     result: GroupView | None
     to_say: list[RemarkView]
     boxes: int | None
+    paper: Paper | None
 
 
-def word_view(word: WrittenWord) -> WordView:
-    """A word to be shown."""
+def word_view(word: WrittenWord, papers: Mapping[int, Paper] | None = None) -> WordView:
+    """A word to be shown; ``papers`` are the pages that words came from."""
     ruling = word.lines
     result = group_view(word.document, ruling.xh_mm) if word.document else None
     return WordView(
@@ -81,7 +85,14 @@ def word_view(word: WrittenWord) -> WordView:
         result=result,
         to_say=[] if result is None else remarks(result),
         boxes=None if word.dictated is None else len(word.dictated.units),
+        paper=(papers or {}).get(word.id),
     )
+
+
+def _views(session: Session, words: Sequence[WrittenWord]) -> list[WordView]:
+    scanned = [one.id for one in words if one.evidence == Evidence.SCAN]
+    papers = page_store.papers(session, word_ids=scanned)
+    return [word_view(one, papers) for one in words]
 
 
 def ask(session: Session, child_id: int, text: str, at: datetime) -> WordView:
@@ -106,7 +117,7 @@ def get(session: Session, word_id: int) -> WordView:
     ------
     NotFoundError
     """
-    return word_view(store.get_word(session, word_id))
+    return _views(session, [store.get_word(session, word_id)])[0]
 
 
 def write(
@@ -180,7 +191,7 @@ def waiting(session: Session, class_id: int, order: Order, limit: int) -> list[W
     NotFoundError
     """
     get_class(session, class_id)
-    words = [word_view(word) for word in store.waiting(session, class_id, limit)]
+    words = _views(session, store.waiting(session, class_id, limit))
     if order == "worrying":
         day = school_time(session).day
         words.sort(key=lambda word: (-day(word.started_at).toordinal(), -_worry(word)))
@@ -199,7 +210,7 @@ def of_child(session: Session, child_id: int, limit: int) -> list[WordView]:
     NotFoundError
     """
     get_child(session, child_id)
-    return [word_view(word) for word in store.words_of(session, child_id, limit)]
+    return _views(session, store.words_of(session, child_id, limit))
 
 
 @dataclass(frozen=True)

@@ -21,6 +21,13 @@ def backups_folder(data_dir: Path) -> Path:
     return folder
 
 
+def incoming_folder(data_dir: Path) -> Path:
+    """Where files with pictures of pages lie, each under its number, until they are read."""
+    folder = data_dir / "incoming"
+    folder.mkdir(parents=True, exist_ok=True)
+    return folder
+
+
 def new_name(folder: Path, what: str, at: datetime, suffix: str) -> Path:
     """A file in `folder` that is not there yet; it is made (empty), so that nobody else gets the name."""
     stem = f"{what}-{at.astimezone(UTC):%Y%m%d-%H%M%S}"

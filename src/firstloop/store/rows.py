@@ -14,6 +14,7 @@ from sqlalchemy.orm import Session, joinedload, selectinload
 from sqlalchemy.orm.attributes import set_committed_value
 from sqlalchemy.sql.base import ExecutableOption
 
+from firstloop.core.ink import Evidence
 from firstloop.core.ruling import Ruling
 from firstloop.store.base import Base, line_columns
 from firstloop.store.errors import ConflictError, NotFoundError
@@ -405,5 +406,6 @@ def letter_spans(session: Session, class_id: int) -> list[float]:
     )
     moment = func.julianday(Attempt.written_at)
     since = moment - func.lag(moment).over(partition_by=Attempt.row_id, order_by=Attempt.position)
-    found = session.scalars(select(since * 86_400.0).where(Attempt.row_id.in_(latest.scalar_subquery())))
+    by_pen = (Attempt.row_id.in_(latest.scalar_subquery()), Attempt.evidence == Evidence.INK)
+    found = session.scalars(select(since * 86_400.0).where(*by_pen))
     return [float(one) for one in found if one is not None]

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from datetime import datetime
+from typing import Any
 
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
@@ -40,6 +41,18 @@ def get_style(session: Session, style_id: int) -> HouseStyleRow:
     if found is None:
         raise NotFoundError("house style", style_id)
     return found
+
+
+def style_like(session: Session, document: dict[str, Any], at: datetime) -> HouseStyleRow:
+    """The version that is this very style, else a new one that nobody follows."""
+    for known in session.scalars(select(HouseStyleRow).order_by(HouseStyleRow.id.desc())):
+        if known.document == document:
+            return known
+    made = first_version(style_from(document), at)
+    session.add(made)
+    session.flush()
+    made.lineage = made.id
+    return made
 
 
 def latest_styles(session: Session) -> Sequence[HouseStyleRow]:

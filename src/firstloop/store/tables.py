@@ -23,12 +23,16 @@ from firstloop.store.base import NUMBERED, Base, OnLines, UtcDateTime
 
 
 class School(Base):
-    """What holds for all classes of these records; there is one row."""
+    """What holds for all classes of these records; there is one row.
+
+    ``pictures_days`` is how long pictures of pages are kept once the teacher has decided about them.
+    """
 
     __tablename__ = "school"
 
     id: Mapped[int] = mapped_column(primary_key=True)
     time_zone: Mapped[str] = mapped_column(String(60))
+    pictures_days: Mapped[int] = mapped_column(default=30, server_default=text("30"))
 
 
 class HouseStyleRow(Base):
@@ -162,7 +166,8 @@ class Row(OnLines, Base):
 class Attempt(Base):
     """One writing of the letter. ``ink`` is the strokes as the pen gave them, page millimetres.
 
-    ``best`` is the child's choice of the row, ``teachers_best`` the teacher's.
+    ``best`` is the child's choice of the row, ``teachers_best`` the teacher's. ``evidence`` is where the ink
+    comes from: of a ``scan`` nobody knows in which order and direction it was written.
     """
 
     __tablename__ = "attempt"
@@ -175,6 +180,7 @@ class Attempt(Base):
     support: Mapped[str] = mapped_column(String(10))
     written_at: Mapped[datetime] = mapped_column(UtcDateTime)
     ink: Mapped[list[dict[str, Any]]] = mapped_column(JSON)
+    evidence: Mapped[str] = mapped_column(String(5), default="ink", server_default="ink")
     crossed_out: Mapped[bool] = mapped_column(default=False)
     best: Mapped[bool] = mapped_column(default=False)
     teachers_best: Mapped[bool] = mapped_column(default=False)
@@ -306,6 +312,7 @@ class WrittenWord(OnLines, Base):
     started_at: Mapped[datetime] = mapped_column(UtcDateTime)
     style_id: Mapped[int] = mapped_column(ForeignKey("house_style.id"))
     ink: Mapped[list[dict[str, Any]] | None] = mapped_column(JSON(none_as_null=True))
+    evidence: Mapped[str] = mapped_column(String(5), default="ink", server_default="ink")
     crossed_out: Mapped[bool] = mapped_column(default=False)
     checker: Mapped[str | None] = mapped_column(String(20))
     level: Mapped[str | None] = mapped_column(String(10))

@@ -13,7 +13,7 @@ from datetime import UTC, datetime
 from sqlalchemy.exc import OperationalError
 from sqlalchemy.orm import Session, sessionmaker
 
-from firstloop.services import erased, evidence
+from firstloop.services import erased, evidence, pages
 
 log = logging.getLogger(__name__)
 
@@ -22,7 +22,7 @@ _BREATH_S = 0.05  # between two days, so that no child's letter waits for thirty
 
 
 class DayKeeper:
-    """Works out what was left in the middle, and lets go of those erased long ago, until told to stop."""
+    """Works out what was left in the middle, and lets go of what is to be kept no longer."""
 
     def __init__(self, sessions: sessionmaker[Session], every_s: float = EVERY_S) -> None:
         self._sessions, self._every_s = sessions, every_s
@@ -50,6 +50,7 @@ class DayKeeper:
                         if self._stopped.wait(_BREATH_S):
                             return
                     erased.forget_the_old(session, datetime.now(UTC))
+                    pages.forget_the_old(session, datetime.now(UTC))
             except OperationalError:  # locked or full just now
                 continue
             except Exception:

@@ -2,7 +2,7 @@
 
 from alembic import context
 
-from firstloop.store import tables, teaching_tables  # noqa: F401 - their tables belong to the metadata
+from firstloop.store import page_tables, tables, teaching_tables  # noqa: F401 - their tables belong to the metadata
 from firstloop.store.base import Base
 
 

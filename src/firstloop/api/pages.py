@@ -1,0 +1,250 @@
+"""Pages that came back: brought in, read, put right by hand, agreed with, and taken out again."""
+
+from __future__ import annotations
+
+from functools import partial
+from typing import Annotated, Literal
+
+from fastapi import APIRouter, Query, Request, Response
+from fastapi.concurrency import run_in_threadpool
+from pydantic import Field
+
+from firstloop.api.deps import BesideDep, Day, Db, GateDep, JudgeDep, Now, PageReaderDep, SettingsDep
+from firstloop.api.given import Given, RecordId
+from firstloop.api.server.bodies import MB, file_body, read_into
+from firstloop.api.server.errors import BAD_FILE, CONFLICT, NOT_FOUND, NOT_NOW, TOO_LARGE
+from firstloop.api.sheets import CopyNumber, SheetCode
+from firstloop.core.scanning.states import Found
+from firstloop.formats.bounds import WordStrokes
+from firstloop.formats.pictures import MEGABYTES
+from firstloop.services import incoming, page_agreeing, page_reading, pages
+from firstloop.services.incoming import Brought
+from firstloop.services.pages import Decision, PageView, Pile
+from firstloop.store.pages import PrintedPage
+
+router = APIRouter(tags=["pages"])
+JPEG = {"content": {"image/jpeg": {}}, "description": "JPEG, grey."}
+PATIENCE_S = 60.0
+_BODY = file_body(
+    "application/octet-stream", "A picture, or several in one file: PDF, PNG, JPEG, HEIC, TIFF."
+)
+_UNCHANGED = {"Cache-Control": "private, max-age=86400, immutable"}
+_PAGES_MOST, _DAYS_MOST = 400, 3650
+_Pixel = Annotated[float, Field(ge=-20_000, le=40_000, allow_inf_nan=False)]
+Corner = Annotated[list[_Pixel], Field(min_length=2, max_length=2)]
+Corners = Annotated[list[Corner], Field(min_length=4, max_length=4)]
+
+
+class DecisionIn(Given):
+    """What a place is after all; what is left out stays. ``strokes`` were drawn by hand, page millimetres."""
+
+    found: Literal["ink", "crossed-out", "empty"] | None = None
+    expected: str | None = Field(default=None, min_length=1, max_length=40)
+    ticked: bool | None = None
+    strokes: WordStrokes | None = None
+
+
+class WhoseIn(Given):
+    """Whose page it is."""
+
+    child_id: RecordId
+
+
+class WrittenOnIn(Given):
+    """On which day it was written."""
+
+    day: Annotated[Day, Field(strict=False)]
+
+
+class PageIdsIn(Given):
+    """Pages to be let into the records."""
+
+    page_ids: list[RecordId] = Field(min_length=1, max_length=_PAGES_MOST)
+
+
+class SheetPageIn(Given):
+    """Which page of which copy of a printed sheet it is.
+
+    ``corners_px`` are those of the paper in the picture, clockwise from the paper's own top left; without
+    them it lies as it was found.
+    """
+
+    sheet: SheetCode
+    copy_number: CopyNumber
+    page: int = Field(ge=1, le=60)
+    corners_px: Corners | None = None
+
+
+class StoppedIn(Given):
+    """Whether reading is to stop."""
+
+    stopped: bool
+
+
+class PicturesKeptIn(Given):
+    """For how many days pictures of pages are kept once the teacher has decided."""
+
+    days: int = Field(ge=0, le=_DAYS_MOST)
+
+
+class PicturesKept(PicturesKeptIn):
+    """For how many days pictures of pages are kept."""
+
+
+@router.post(
+    "/classes/{class_id}/pages",
+    status_code=201,
+    openapi_extra=_BODY,
+    responses={**NOT_FOUND, **CONFLICT, **TOO_LARGE, **NOT_NOW},
+    max_body_size=(MEGABYTES + 1) * MB,
+)
+async def bring_pages_in(
+    request: Request,
+    settings: SettingsDep,
+    gate: GateDep,
+    reader: PageReaderDep,
+    at: Now,
+    class_id: RecordId,
+    name: Annotated[str, Query(min_length=1, max_length=200)] = "picture",
+) -> Brought:
+    """Bring a file with pictures of pages in; they are read one after the other, on the side."""
+
+    def keep() -> Brought:
+        with request.app.state.sessions() as session:
+            return incoming.bring_in(session, class_id, name, file, settings.data_dir, at)
+
+    with incoming.coming_in(settings.data_dir) as file:
+        await read_into(request, file)
+        async with gate.entered():
+            brought = await run_in_threadpool(keep)
+    reader.wake()
+    return brought
+
+
+@router.get("/classes/{class_id}/pages", responses=NOT_FOUND)
+def list_pages(session: Db, class_id: RecordId) -> Pile:
+    """What came back to a class: what wants the teacher first."""
+    return pages.pile(session, class_id)
+
+
+@router.put("/classes/{class_id}/pages/stopped", responses=NOT_FOUND)
+def stop_reading(session: Db, reader: PageReaderDep, class_id: RecordId, given: StoppedIn) -> Pile:
+    """Leave what is still to be read for now, or go on with it."""
+    found = pages.set_stopped(session, class_id, given.stopped)
+    reader.wake()
+    return found
+
+
+@router.post("/pages/agree", status_code=204, responses={**NOT_FOUND, **CONFLICT})
+def agree_with_pages(session: Db, at: Now, given: PageIdsIn) -> None:
+    """Let pages into the records, all of them or none."""
+    page_agreeing.agree(session, given.page_ids, at)
+
+
+@router.post("/pages/take-out", status_code=204, responses={**NOT_FOUND, **CONFLICT})
+def take_pages_out(session: Db, given: PageIdsIn) -> None:
+    """Take pages out of the records again; the marks that their letters had are kept with them."""
+    for page_id in given.page_ids:
+        page_agreeing.take_out(session, page_id)
+
+
+@router.get("/pages/{page_id}", responses=NOT_FOUND)
+def get_page(session: Db, page_id: RecordId) -> PageView:
+    """A page with everything that was found on it."""
+    return pages.get(session, page_id)
+
+
+@router.get(
+    "/pages/{page_id}/straight.jpg", response_class=Response, responses={200: JPEG, **NOT_FOUND, **CONFLICT}
+)
+def get_straight_page(session: Db, page_id: RecordId) -> Response:
+    """A page made straight, 150 dots to the inch."""
+    return Response(pages.straight(session, page_id), media_type="image/jpeg", headers=_UNCHANGED)
+
+
+@router.get(
+    "/pictures/{picture_id}.jpg", response_class=Response, responses={200: JPEG, **NOT_FOUND, **CONFLICT}
+)
+def get_picture(session: Db, picture_id: RecordId) -> Response:
+    """A picture as it came in."""
+    return Response(pages.picture(session, picture_id), media_type="image/jpeg", headers=_UNCHANGED)
+
+
+@router.put("/pages/{page_id}/entries/{key}", responses={**NOT_FOUND, **BAD_FILE, **CONFLICT})
+def decide_about_place(
+    session: Db, judge: JudgeDep, page_id: RecordId, key: str, given: DecisionIn
+) -> PageView:
+    """Put one place of a page right."""
+    strokes = None if given.strokes is None else [one.model_dump(exclude_none=True) for one in given.strokes]
+    found = None if given.found is None else Found(given.found)
+    return pages.decide(session, page_id, key, Decision(found, given.expected, given.ticked, strokes), judge)
+
+
+@router.post("/pages/{page_id}/undo", responses={**NOT_FOUND, **CONFLICT})
+def undo_on_page(session: Db, page_id: RecordId) -> PageView:
+    """Take back the last thing that was decided about a place."""
+    return pages.undo(session, page_id)
+
+
+@router.put("/pages/{page_id}/child", responses={**NOT_FOUND, **CONFLICT})
+def say_whose_page(session: Db, judge: JudgeDep, page_id: RecordId, given: WhoseIn) -> PageView:
+    """Say whose page it is."""
+    return pages.give_to(session, page_id, given.child_id, judge)
+
+
+@router.put("/pages/{page_id}/written-on", responses={**NOT_FOUND, **CONFLICT})
+def say_when_written(session: Db, at: Now, page_id: RecordId, given: WrittenOnIn) -> PageView:
+    """Say on which day a page was written."""
+    return pages.date_it(session, page_id, given.day, at)
+
+
+@router.put("/pages/{page_id}/sheet", responses={**NOT_FOUND, **CONFLICT, **NOT_NOW})
+def say_which_sheet(
+    session: Db, settings: SettingsDep, beside: BesideDep, page_id: RecordId, given: SheetPageIn
+) -> PageView:
+    """Say which page of which sheet it is, and where it lies; it is read once more."""
+    printed = pages.printed_page(session, given.sheet, given.copy_number, given.page)
+    if given.corners_px is None:
+        to_px = pages.how_it_lies(session, page_id)
+    else:
+        wide, tall = printed.layout["pages"][0]["size_mm"]
+        to_px = page_reading.lies_so((wide, tall), given.corners_px)
+
+    def read(image: bytes, known: PrintedPage) -> page_reading.TakenPage:
+        work = partial(page_reading.read_as, settings.database, image, known, to_px)
+        return beside.run(PATIENCE_S, work)
+
+    named = (given.sheet, given.copy_number, given.page)
+    return pages.read_again(session, page_id, printed, named, read)
+
+
+@router.post("/pages/{page_id}/instead", responses={**NOT_FOUND, **CONFLICT})
+def take_page_instead(session: Db, page_id: RecordId) -> PageView:
+    """Take a page that came twice in place of the one before."""
+    return pages.take_instead(session, page_id)
+
+
+@router.delete("/pages/{page_id}", status_code=204, responses={**NOT_FOUND, **CONFLICT})
+def throw_page_away(session: Db, at: Now, page_id: RecordId) -> None:
+    """Throw a page away; it can be brought back for as long as pictures are kept."""
+    pages.throw_away(session, page_id, at)
+
+
+@router.post("/pages/{page_id}/back", responses={**NOT_FOUND, **CONFLICT})
+def bring_page_back(session: Db, page_id: RecordId) -> PageView:
+    """Bring a page back that was thrown away."""
+    return pages.bring_back(session, page_id)
+
+
+@router.get("/records/pictures")
+def get_pictures_kept(session: Db) -> PicturesKept:
+    """For how many days pictures of pages are kept once the teacher has decided about them."""
+    return PicturesKept(days=pages.pictures_days(session))
+
+
+@router.put("/records/pictures")
+def change_pictures_kept(session: Db, at: Now, given: PicturesKeptIn) -> PicturesKept:
+    """Keep pictures longer or less long; what is older goes at once."""
+    pages.keep_pictures(session, given.days)
+    pages.forget_the_old(session, at)
+    return PicturesKept(days=given.days)
