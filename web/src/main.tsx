@@ -12,6 +12,7 @@ import { waitingCount, watch, whenKept } from "@/ink/outbox";
 import { BoardScreen } from "@/screens/board/BoardScreen";
 import { CheckList } from "@/screens/check/CheckList";
 import { CheckRow } from "@/screens/check/CheckRow";
+import { PagesScreen } from "@/screens/check/pages/PagesScreen";
 import { TrustScreen } from "@/screens/check/TrustScreen";
 import { WatchScreen } from "@/screens/check/WatchScreen";
 import { ChildScreen } from "@/screens/child/ChildScreen";
@@ -115,6 +116,7 @@ createRoot(document.getElementById("root") as HTMLElement).render(
               <Route path="/check/watch" element={<WatchScreen />} />
               <Route path="/check/words" element={<Navigate to="/check?at=words" replace />} />
               <Route path="/check/trust" element={<TrustScreen />} />
+              <Route path="/check/pages" element={<PagesScreen />} />
               <Route path="/check/:rowId" element={<CheckRow />} />
               <Route path="/class" element={<ClassScreen />} />
               <Route path="/class/settings" element={<ClassSettings />} />

@@ -17,7 +17,7 @@ from firstloop.api.sheets import CopyNumber, SheetCode
 from firstloop.core.scanning.states import Found
 from firstloop.formats.bounds import WordStrokes
 from firstloop.formats.pictures import MEGABYTES
-from firstloop.services import incoming, page_agreeing, page_reading, pages
+from firstloop.services import incoming, page_agreeing, page_reading, pages, simulated_scanner
 from firstloop.services.incoming import Brought
 from firstloop.services.pages import Decision, PageView, Pile
 from firstloop.store.pages import PrintedPage
@@ -121,6 +121,26 @@ async def bring_pages_in(
     return brought
 
 
+@router.post(
+    "/classes/{class_id}/pages/simulated", status_code=204, responses={**NOT_FOUND, **CONFLICT, **NOT_NOW}
+)
+def let_simulated_scanner_send(
+    session: Db,
+    settings: SettingsDep,
+    beside: BesideDep,
+    reader: PageReaderDep,
+    at: Now,
+    class_id: RecordId,
+) -> None:
+    """Let a stand-in for children, a scanner, a copier and a phone bring pages of printed sheets in."""
+    sent = beside.run(PATIENCE_S, simulated_scanner.send, settings.database, class_id)
+    for name, data in sent:
+        with incoming.coming_in(settings.data_dir) as file:
+            file.write(data)
+            incoming.bring_in(session, class_id, name, file, settings.data_dir, at)
+    reader.wake()
+
+
 @router.get("/classes/{class_id}/pages", responses=NOT_FOUND)
 def list_pages(session: Db, class_id: RecordId) -> Pile:
     """What came back to a class: what wants the teacher first."""
@@ -135,13 +155,19 @@ def stop_reading(session: Db, reader: PageReaderDep, class_id: RecordId, given: 
     return found
 
 
-@router.post("/pages/agree", status_code=204, responses={**NOT_FOUND, **CONFLICT})
+@router.delete("/brought/{file_id}", status_code=204, responses={**NOT_FOUND, **CONFLICT})
+def dismiss_file(session: Db, file_id: RecordId) -> None:
+    """Let go of a file that could not be read; pages that were read of it stay."""
+    pages.dismiss(session, file_id)
+
+
+@router.post("/agree-with-pages", status_code=204, responses={**NOT_FOUND, **CONFLICT})
 def agree_with_pages(session: Db, at: Now, given: PageIdsIn) -> None:
     """Let pages into the records, all of them or none."""
     page_agreeing.agree(session, given.page_ids, at)
 
 
-@router.post("/pages/take-out", status_code=204, responses={**NOT_FOUND, **CONFLICT})
+@router.post("/take-pages-out", status_code=204, responses={**NOT_FOUND, **CONFLICT})
 def take_pages_out(session: Db, given: PageIdsIn) -> None:
     """Take pages out of the records again; the marks that their letters had are kept with them."""
     for page_id in given.page_ids:

@@ -124,9 +124,9 @@ class PageView(PageSummary):
     ``size_mm`` is of its paper, ``to_px`` says how that lies in the picture, which is ``picture_px`` large.
     """
 
-    size_mm: tuple[float, float]
+    size_mm: list[float]
     to_px: list[list[float]] | None
-    picture_px: tuple[int, int] | None
+    picture_px: list[int] | None
     entries: list[EntryView]
     can_undo: bool
 
@@ -298,18 +298,18 @@ def get(session: Session, page_id: int) -> PageView:
 
 def _view(session: Session, page: ReturnedPage) -> PageView:
     picture = page.picture
-    size = _A4 if page.layout is None else tuple(page.layout["pages"][0]["size_mm"])
+    size = _A4_MM if page.layout is None else page.layout["pages"][0]["size_mm"]
     return PageView(
         **vars(_summary(session, page)),
         size_mm=size,
         to_px=page.to_px,
-        picture_px=None if picture is None else (picture.wide_px or 0, picture.tall_px or 0),
+        picture_px=None if picture is None else [picture.wide_px or 0, picture.tall_px or 0],
         entries=[_entry_view(one) for one in page.entries],
         can_undo=bool(page.steps) and page.agreed_at is None,
     )
 
 
-_A4 = 210.0, 297.0
+_A4_MM = [210.0, 297.0]
 
 
 def _entry_view(one: PageEntry) -> EntryView:
@@ -612,6 +612,22 @@ def how_it_lies(session: Session, page_id: int) -> list[list[float]]:
     if found is None:
         raise ConflictError("Where this page lies in the picture is not known: say where its corners are.")
     return found
+
+
+def dismiss(session: Session, file_id: int) -> None:
+    """Let go of a file that could not be opened, or of whose pictures some could not be read.
+
+    Raises
+    ------
+    NotFoundError
+    ConflictError
+        If something of it is still to be read.
+    """
+    file = store.get_file(session, file_id)
+    if store.is_needed(session, file_id):
+        raise ConflictError("Something of this file is still to be read.")
+    store.drop_file(session, file)
+    session.commit()
 
 
 def set_stopped(session: Session, class_id: int, stopped: bool) -> Pile:

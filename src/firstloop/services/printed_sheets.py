@@ -121,20 +121,28 @@ def pdf(session: Session, code: str) -> bytes:
         If it was laid out by a version of First Loop that put things elsewhere.
     """
     made = store.by_code(session, code)
-    style = style_from(made.style)
-    pages: list[Page] = []
-    printing = Printing.COLOUR
-    for one in made.copies:
-        wish = read_wish(one.wish)
-        sheet = compose(wish, style, code, one.number, printed_in(session, made.day, _whose(one.child)))
-        if orjson.loads(orjson.dumps(write_layout(sheet))) != store.unpacked(one.layout):
-            raise ConflictError(
-                "This sheet was laid out by an older First Loop. Pages printed then can still be read; print "
-                "it anew for more."
-            )
-        pages += sheet.pages
-        printing = wish.printing
+    pages = [page for one in made.copies for page in pages_of(session, one)]
+    printing = read_wish(made.copies[-1].wish).printing if made.copies else Printing.COLOUR
     return sheet_pdf(pages, _NO_NAMES, printing)
+
+
+def pages_of(session: Session, copy: SheetCopy) -> Sequence[Page]:
+    """The pages of a copy as they were laid out.
+
+    Raises
+    ------
+    ConflictError
+        If they were laid out by a version of First Loop that put things elsewhere.
+    """
+    made = copy.sheet
+    whose = printed_in(session, made.day, _whose(copy.child))
+    sheet = compose(read_wish(copy.wish), style_from(made.style), made.code, copy.number, whose)
+    if orjson.loads(orjson.dumps(write_layout(sheet))) != store.unpacked(copy.layout):
+        raise ConflictError(
+            "This sheet was laid out by an older First Loop. Pages printed then can still be read; print "
+            "it anew for more."
+        )
+    return sheet.pages
 
 
 def layout(session: Session, code: str, number: int) -> dict[str, Any]:

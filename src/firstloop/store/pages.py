@@ -117,6 +117,11 @@ def get_picture(session: Session, picture_id: int) -> Picture:
     return found
 
 
+def drop_file(session: Session, file: BroughtFile) -> None:
+    """Let go of a file of which there is nothing to decide any more."""
+    session.delete(file)
+
+
 def set_stopped(session: Session, class_id: int, stopped: bool) -> None:
     """Leave what is still to be read of a class, or go on with it."""
     query = update(BroughtFile).where(_of_class(BroughtFile.class_id, class_id))
@@ -242,7 +247,7 @@ class Paper:
     page_id: int
     key: str
     moved_mm: float
-    size_mm: tuple[float, float]
+    size_mm: list[float]
 
 
 def papers(
@@ -258,7 +263,7 @@ def papers(
         .where(column.in_(ids))
     )
     return {
-        number: Paper(page_id, key, moved, tuple(layout["pages"][0]["size_mm"]))
+        number: Paper(page_id, key, moved, layout["pages"][0]["size_mm"])
         for number, page_id, key, moved, layout in found
     }
 

@@ -8,10 +8,11 @@ from datetime import datetime
 from typing import Any
 
 import orjson
-from sqlalchemy import select
+from sqlalchemy import exists, select
 from sqlalchemy.orm import Session, defer, selectinload
 
 from firstloop.store.errors import NotFoundError
+from firstloop.store.page_tables import ReturnedPage
 from firstloop.store.teaching_tables import KeptSheet, PrintedSheet, SheetCopy
 
 
@@ -96,6 +97,21 @@ def copy_of(session: Session, code: str, number: int) -> SheetCopy:
     if found is None:
         raise NotFoundError("copy of a sheet", f"{code}, {number}")
     return found
+
+
+def not_back(session: Session, class_id: int, limit: int) -> Sequence[SheetCopy]:
+    """Copies for children of a class of which no page has come back, of what was printed last."""
+    return session.scalars(
+        select(SheetCopy)
+        .join(SheetCopy.sheet)
+        .where(
+            PrintedSheet.class_id == class_id,
+            SheetCopy.child_id.is_not(None),
+            ~exists().where(ReturnedPage.sheet == PrintedSheet.code, ReturnedPage.copy == SheetCopy.number),
+        )
+        .order_by(SheetCopy.back_on.is_not(None), PrintedSheet.printed_at.desc(), SheetCopy.number)
+        .limit(limit)
+    ).all()
 
 
 def copies_document(session: Session, child_id: int) -> list[dict[str, Any]]:

@@ -97,6 +97,9 @@ export const keys = {
   eachSheets: (classId: number) => ["each-sheets", classId],
   sheetPreview: (classId: number, wish: object, child: string) => ["sheet-preview", classId, wish, child],
   printedSheets: (classId: number) => ["printed-sheets", classId],
+  pile: (classId: number) => ["pile", classId],
+  page: (pageId: number) => ["pile", "page", pageId],
+  picturesKept: () => ["pictures-kept"],
   rule: () => ["rule"],
   bank: (search: string, own: boolean) => ["bank", search, own],
   withinReach: (childId: number | undefined) => ["within-reach", childId],
@@ -138,6 +141,7 @@ const STALE = {
   watched: ["watched", ...EVIDENCE],
   word: ["wordsOf", "wordsToLookAt", "dictation", ...EVIDENCE],
   lookedAt: ["wordsToLookAt", "today"],
+  pages: ["pile", "printedSheets"],
   notes: ["story"],
   plan: ["lesson", "lessonToday"],
   classes: ["classes", "child"],
@@ -156,6 +160,7 @@ const STALE = {
     "rows",
     "eachSheets",
     "printedSheets",
+    "pile",
   ],
 } satisfies Record<string, Kind[]>;
 

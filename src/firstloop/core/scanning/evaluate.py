@@ -15,30 +15,24 @@ from firstloop.core.check.letter import check_letter
 from firstloop.core.check.results import LetterResult
 from firstloop.core.check.vocabulary.grades import Heading, Severity
 from firstloop.core.curves import FloatArray
-from firstloop.core.ink import InkGroup, InkStroke
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle, Script
 from firstloop.core.ruling import RULINGS
 from firstloop.core.scanning.find import FoundPage, Status, find_pages
 from firstloop.core.scanning.read import ReadEntry, Terms, read_page
 from firstloop.core.scanning.states import Found
 from firstloop.core.scanning.straighten import PX_MM, Straight
+from firstloop.core.scanning.written import Place, filled
 from firstloop.core.sheets.compose import compose
-from firstloop.core.sheets.scene import Entry, Page
+from firstloop.core.sheets.scene import Page
 from firstloop.core.sheets.wish import Printing, SheetWish, Traced, WritingRow
 from firstloop.core.simulate.camera import Device, Picture, take
-from firstloop.core.simulate.evaluate import HANDS, fault_size
-from firstloop.core.simulate.faults import FAULTS
-from firstloop.core.simulate.hand import SimHand
-from firstloop.core.simulate.pencil import Lead, rub_out, some_lead, write_on
-from firstloop.core.simulate.writer import write
-from firstloop.core.supports import Support
+from firstloop.core.simulate.evaluate import HANDS
+from firstloop.core.simulate.pencil import some_lead
 
 DPI = 300.0
 _CODE = "K7Q2M9"
 _LETTERS = "abcdefghijklmnopqrstuvwxyz"
-_EMPTY, _CROSSED, _FAULT, _TICKED, _RUBBED = 0.08, 0.08, 0.35, 0.12, 0.1
 _HEADINGS = (Heading.SHAPE, Heading.SIZE)
-_TICK_MM = ((-0.8, -0.1), (-0.2, 0.8), (1.1, -1.2))
 
 Printer = Callable[[Page, Printing, float], np.ndarray]
 """Prints a page to 8 bit grey at so many dots an inch."""
@@ -51,17 +45,6 @@ class PaperJob:
     hand: str
     device: Device
     seed: int
-
-
-@dataclass(frozen=True, eq=False)
-class Place:
-    """What was done in one place: the ink (none where it was left empty), and what else."""
-
-    entry: Entry
-    ink: InkGroup | None = None
-    is_crossed: bool = False
-    is_ticked: bool = False
-    is_clean: bool = False
 
 
 @dataclass(frozen=True, eq=False)
@@ -153,7 +136,7 @@ def written_page(job: PaperJob, printer: Printer) -> Written:
     lead = some_lead(rng)
     places = []
     for entry in page.entries:
-        place, paper = _filled(entry, paper, style, HANDS[job.hand], lead, rng)
+        place, paper = filled(entry, paper, DPI, style, HANDS[job.hand], lead, rng)
         places.append(place)
     about = f"{script} {wish.xh_mm:g} mm {wish.ruling} {printing} {lead.width_mm:.2f} mm {lead.dark:.2f}"
     return Written(page, style, tuple(places), take(job.device, paper, DPI, rng), about)
@@ -163,71 +146,6 @@ def _rows(rng: np.random.Generator) -> Iterator[WritingRow]:
     for _ in range(2):
         yield WritingRow(tuple(rng.choice(list(_LETTERS), 2, replace=False).tolist()), "alone*")
     yield WritingRow(tuple(rng.choice(list(_LETTERS), 1).tolist()), "model trace trace ring alone*")
-
-
-def _filled(
-    entry: Entry, paper: np.ndarray, style: HouseStyle, hand: SimHand, lead: Lead, rng: np.random.Generator
-) -> tuple[Place, np.ndarray]:
-    """What a child does in one place of a page."""
-    if rng.random() < _EMPTY:
-        return Place(entry), paper
-    faults = [
-        code
-        for code, one in FAULTS.items()
-        if code != "unreadable" and entry.expected in one.letters_in(style.script)
-    ]
-    fault = str(rng.choice(faults)) if faults and rng.random() < _FAULT else None
-    size = fault_size(fault, float(rng.choice([2.0, 4.0]))) if fault else 0.0
-    ink = write(entry.expected, rng, fault=fault, size=size, style=style, ruling=entry.lines, hand=hand)
-    ink = _in_its_place(ink, entry)
-    strokes = [stroke.points_mm for stroke in ink.strokes]
-    if rng.random() < _RUBBED:
-        first = _in_its_place(write(entry.expected, rng, style=style, ruling=entry.lines, hand=hand), entry)
-        paper = rub_out(paper, DPI, [stroke.points_mm for stroke in first.strokes], lead, rng)
-    crossed = rng.random() < _CROSSED and entry.support is Support.ALONE
-    if crossed:
-        strokes += _crossing(np.concatenate(strokes), rng)
-    ticked = entry.best is not None and rng.random() < _TICKED
-    if ticked and entry.best is not None:
-        strokes.append(np.array(_TICK_MM) * rng.uniform(0.8, 1.3) + entry.best[:2] + rng.normal(0, 0.2, 2))
-    paper = write_on(paper, DPI, strokes, lead, rng)
-    return Place(entry, ink, crossed, ticked, fault is None), paper
-
-
-def _in_its_place(ink: InkGroup, entry: Entry) -> InkGroup:
-    """The ink moved to the middle of its box."""
-    every = np.concatenate([stroke.points_mm for stroke in ink.strokes])
-    dx = (entry.box[0] + entry.box[2]) / 2 - (every[:, 0].min() + every[:, 0].max()) / 2
-    moved = tuple(InkStroke(stroke.points_mm + np.array([dx, 0.0])) for stroke in ink.strokes)
-    return replace(ink, strokes=moved)
-
-
-def _crossing(points: FloatArray, rng: np.random.Generator) -> list[FloatArray]:
-    """A line through a letter, two lines, or a zigzag."""
-    (left, top), (right, bottom) = points.min(0), points.max(0)
-    reach = 0.6 + rng.uniform(0, 0.8)
-    corners = np.array([(left - reach, bottom + reach / 2), (right + reach, top - reach / 2)])
-    kind = rng.integers(4)
-    if kind == 0:
-        return [_by_hand(corners, rng)]
-    if kind == 1:
-        middle = (top + bottom) / 2
-        return [_by_hand(np.array([(left - reach - 0.8, middle), (right + reach + 0.8, middle)]), rng)]
-    if kind == 2:
-        other = np.array([(left - reach, top - reach / 2), (right + reach, bottom + reach / 2)])
-        return [_by_hand(corners, rng), _by_hand(other, rng)]
-    ways = 7
-    x = np.linspace(left - reach / 2, right + reach / 2, ways)
-    y = np.where(np.arange(ways) % 2, top, bottom)
-    return [_by_hand(np.column_stack([x, y]), rng)]
-
-
-def _by_hand(corners: FloatArray, rng: np.random.Generator) -> FloatArray:
-    """A run through some corners, not quite straight."""
-    share = np.linspace(0, len(corners) - 1, 24 * (len(corners) - 1))
-    line = np.column_stack([np.interp(share, np.arange(len(corners)), corners[:, k]) for k in (0, 1)])
-    bend = 0.12 * np.sin(share[:, None] * 2.1 + rng.uniform(0, 6, 2))
-    return np.asarray(line + bend + rng.normal(0, 0.1, 2))
 
 
 # -- and held against what was written ------------------------------------------------------------------

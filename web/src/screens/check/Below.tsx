@@ -1,4 +1,4 @@
-import type { Attempt, Explained, LetterModel, Row } from "@/api/client";
+import type { Attempt, Explained, LetterModel, PaperCut, Row } from "@/api/client";
 import { useFamilies } from "@/api/queries";
 import { useClass } from "@/app/school";
 import { Ink } from "@/ink/Ink";
@@ -7,7 +7,7 @@ import type { Clock } from "@/ink/useClock";
 import { centred, Glyph } from "@/line/Letter";
 import { MovingLetter } from "@/line/MovingLetter";
 import { Lines, RISE, XH } from "@/line/Strip";
-import { Button } from "@/ui/Button";
+import { Button, LinkButton } from "@/ui/Button";
 
 /** How long the child took, ms; 0 without times. */
 export function writingTime(attempt: Attempt | undefined): number {
@@ -46,6 +46,20 @@ export function Replay(props: { attempt: Attempt; row: Row; letter: LetterModel;
       </figure>
       <Button shortcut="R" onClick={clock.repeat}>
         Replay
+      </Button>
+    </section>
+  );
+}
+
+/** Of a letter from paper there is no replay: where its page is, and a way to note what was watched. */
+export function FromPaper({ paper, onWatch }: { paper: PaperCut; onWatch: () => void }) {
+  return (
+    <section aria-label="From paper" className="flex flex-wrap items-center gap-3">
+      <LinkButton look="quiet" to={`/check/pages?page=${paper.page_id}`}>
+        Its page
+      </LinkButton>
+      <Button shortcut="O" onClick={onWatch}>
+        Watch on paper
       </Button>
     </section>
   );

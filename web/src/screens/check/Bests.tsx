@@ -1,7 +1,7 @@
 import type { Attempt, Row } from "@/api/client";
-import { Ink } from "@/ink/Ink";
 import { extent, pageOf } from "@/ink/paths";
 import { Lines, RISE, XH } from "@/line/Strip";
+import { Written } from "@/line/Written";
 
 /** The best of the row by the child, the checker and the teacher, side by side at one scale. */
 export function Bests({ row, onChoose }: { row: Row; onChoose: (attempt: Attempt) => void }) {
@@ -53,7 +53,7 @@ function Small({ attempt, row }: { attempt: Attempt | undefined; row: Row }) {
       <Lines from={-HALF} to={HALF} />
       {attempt && (
         <g transform={`translate(${-(left + right) / 2} 0)`}>
-          <Ink strokes={attempt.strokes} page={page} weight={9} />
+          <Written strokes={attempt.strokes} paper={attempt.paper} page={page} weight={9} />
         </g>
       )}
     </svg>

@@ -51,6 +51,9 @@ export function CheckList() {
             {words === 1 ? "1 word" : `${words} words`}
           </Button>
         )}
+        <LinkButton look="quiet" to="/check/pages">
+          Pages
+        </LinkButton>
         <LinkButton look="quiet" to="/check/watch">
           Watch on paper
         </LinkButton>

@@ -11,7 +11,7 @@ import { useClock } from "@/ink/useClock";
 import { Button, LinkButton } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
 import { Empty, Loaded } from "@/ui/States";
-import { Readings, Replay, writingTime } from "./Below";
+import { FromPaper, Readings, Replay, writingTime } from "./Below";
 import { Bests } from "./Bests";
 import { Headings } from "./Headings";
 import { Moves } from "./Moves";
@@ -135,6 +135,7 @@ function Marking({ row, letter, chosen, at, go, ghost, setGhost }: MarkingProps)
   };
   const { data: explained } = useExplained(row.id, chosen.id);
   const [lit, setLit] = useState<MoveInk | undefined>();
+  const watch = () => void navigate(`/check/watch?letter=${row.letter}&child=${row.child.id}`);
   useKeysOf({
     go,
     at,
@@ -147,7 +148,7 @@ function Marking({ row, letter, chosen, at, go, ghost, setGhost }: MarkingProps)
     replay: clock.repeat,
     model: () =>
       setGhost(GHOSTS[(GHOSTS.findIndex((one) => one.value === ghost) + 1) % GHOSTS.length]?.value ?? "off"),
-    watch: () => navigate(`/check/watch?letter=${row.letter}&child=${row.child.id}`),
+    watch,
   });
   const problem = steps.edit.error ?? steps.agree.error ?? steps.undo.error;
   return (
@@ -177,7 +178,11 @@ function Marking({ row, letter, chosen, at, go, ghost, setGhost }: MarkingProps)
       </div>
       <Headings attempt={chosen} pointed={pointed} onPoint={setPointed} />
       <div className="mt-auto grid grid-cols-[auto_1fr_auto] gap-10 border-t border-hair pt-2 max-[1100px]:gap-4 max-[900px]:grid-cols-1">
-        <Replay attempt={chosen} row={row} letter={letter} clock={clock} />
+        {chosen.paper ? (
+          <FromPaper paper={chosen.paper} onWatch={watch} />
+        ) : (
+          <Replay attempt={chosen} row={row} letter={letter} clock={clock} />
+        )}
         <Readings explained={explained} />
         <Bests row={row} onChoose={(one) => go(row.attempts.indexOf(one))} />
       </div>

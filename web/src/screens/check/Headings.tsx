@@ -12,6 +12,8 @@ const number = (value: number, digits = 1) => value.toFixed(digits).replace("-0.
 /** What can be said of a heading besides its findings. */
 function measured(name: Name, result: LetterResult, baseLine: string): string {
   const m = result.measures;
+  if (name === "direction" && m.strokes === null)
+    return "On paper the way of the pen does not show. O logs what you watched.";
   if (name === "direction") {
     const strokes = m.strokes === 1 ? "One stroke" : `${m.strokes} strokes`;
     return m.duration_ms === null ? `${strokes}.` : `${strokes}, ${number(m.duration_ms / 1000)} s.`;
@@ -39,9 +41,11 @@ export function Headings({ attempt, pointed, onPoint }: Props) {
   if (!result) {
     return (
       <p className="border-t-2 border-ink pt-3" role="status">
-        {attempt.error
-          ? "The checker stumbled over this attempt. The ink is kept as it was written, and your own mark counts."
-          : "This attempt has not been looked at yet."}
+        {attempt.crossed_out
+          ? "Crossed out: it is shown, and counts for nothing."
+          : attempt.error
+            ? "The checker stumbled over this attempt. The ink is kept as it was written, and your own mark counts."
+            : "This attempt has not been looked at yet."}
       </p>
     );
   }

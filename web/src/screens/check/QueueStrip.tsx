@@ -1,9 +1,10 @@
 import clsx from "clsx";
 import { memo } from "react";
 import type { QueueAttempt, QueueRow } from "@/api/client";
-import { CrossOut, Ink } from "@/ink/Ink";
+import { CrossOut } from "@/ink/Ink";
 import { extent, type Page, pageOf } from "@/ink/paths";
 import { Lines, RISE, XH } from "@/line/Strip";
+import { Written } from "@/line/Written";
 import { BeadMark, WORDS } from "@/ui/Bead";
 import { waits } from "./heldQueue";
 
@@ -87,7 +88,7 @@ const named = (name: string, attempt: QueueAttempt) =>
     .join(", ");
 
 function Letter({ name, attempt, page, x, width, px, chosen, onChoose }: LetterProps) {
-  const { strokes, crossed_out, verdict, mark, best, teachers_best, at } = attempt;
+  const { strokes, crossed_out, verdict, mark, best, teachers_best, at, paper } = attempt;
   return (
     <g
       role="button"
@@ -107,8 +108,9 @@ function Letter({ name, attempt, page, x, width, px, chosen, onChoose }: LetterP
         stroke={chosen ? "var(--color-ink)" : "none"}
         strokeWidth={1.6 * px}
       />
-      <Ink
+      <Written
         strokes={strokes}
+        paper={paper}
         page={page}
         weight={2.2 * px}
         colour={crossed_out ? "var(--color-pale)" : "var(--color-ink)"}

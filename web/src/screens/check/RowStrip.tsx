@@ -1,8 +1,9 @@
 import type { Attempt, Explained, Finding, LetterModel, MoveInk, Row } from "@/api/client";
-import { CrossOut, Ink } from "@/ink/Ink";
+import { CrossOut } from "@/ink/Ink";
 import { extent, pageOf, pointsPath } from "@/ink/paths";
 import { centred, Glyph, PALE, StartRing } from "@/line/Letter";
 import { Lines, RISE, XH } from "@/line/Strip";
+import { Written } from "@/line/Written";
 import { BeadMark, WORDS } from "@/ui/Bead";
 import { Dimension } from "./Dimension";
 
@@ -61,8 +62,9 @@ export function RowStrip(props: Props) {
           {attempt.id === chosen?.id && (
             <Ghost attempt={attempt} letter={letter} row={row} look={ghost} explained={explained} />
           )}
-          <Ink
+          <Written
             strokes={attempt.strokes}
+            paper={attempt.paper}
             page={page}
             colour={attempt.crossed_out ? "var(--color-faint)" : "var(--color-ink)"}
           />
@@ -241,7 +243,7 @@ function Pointed(props: { finding: Finding; row: Row; attempt: Attempt; px: numb
         strokeLinejoin="round"
         opacity={0.9}
       />
-      <Ink strokes={attempt.strokes} page={page} />
+      <Written strokes={attempt.strokes} paper={attempt.paper} page={page} />
       <circle
         cx={page.x(x)}
         cy={page.y(y)}

@@ -1,10 +1,11 @@
 import { Link } from "react-router";
 import type { DatedAttempt, LetterHistory, LetterModel } from "@/api/client";
 import { dayFormat } from "@/app/days";
-import { CrossOut, Ink } from "@/ink/Ink";
+import { CrossOut } from "@/ink/Ink";
 import { extent, pageOf } from "@/ink/paths";
 import { centred, Glyph, PALE, widthOf } from "@/line/Letter";
 import { Lines, RISE, XH } from "@/line/Strip";
+import { Written } from "@/line/Written";
 import { BeadMark, WORDS } from "@/ui/Bead";
 
 const day = dayFormat({ day: "numeric", month: "short" });
@@ -17,8 +18,9 @@ export function Placed({ one, x, weight }: { one: DatedAttempt; x: number; weigh
   const crossed = one.attempt.crossed_out;
   return (
     <g transform={`translate(${x - (left + right) / 2} 0)`}>
-      <Ink
+      <Written
         strokes={one.attempt.strokes}
+        paper={one.attempt.paper}
         page={page}
         colour={crossed ? "var(--color-faint)" : "var(--color-ink)"}
         {...(weight ? { weight } : {})}

@@ -1,8 +1,9 @@
 import type { Finding, Word } from "@/api/client";
 import { momentFormat } from "@/app/days";
-import { CrossOut, Ink } from "@/ink/Ink";
+import { CrossOut } from "@/ink/Ink";
 import { extent, pageOf, pointsPath } from "@/ink/paths";
 import { DROP, Lines, RISE, XH } from "@/line/Strip";
+import { Written } from "@/line/Written";
 import { BeadMark, WORDS } from "@/ui/Bead";
 
 const TOP = RISE - 60;
@@ -61,8 +62,9 @@ export function WordStrip({ word, least, plain = false }: StripProps) {
           strokeWidth={3}
         />
       ))}
-      <Ink
+      <Written
         strokes={word.strokes}
+        paper={word.paper}
         page={page}
         weight={7}
         colour={word.crossed_out ? "var(--color-faint)" : "var(--color-ink)"}

@@ -68,10 +68,20 @@ def ink_graph(mask: BoolArray, is_print: Callable[[FloatArray], bool] = lambda l
     is_print : callable
         Whether a line that ends in nothing, its points of shape (n, 2), is a rest of what was printed.
     """
+    rows, columns = np.flatnonzero(mask.any(axis=1)), np.flatnonzero(mask.any(axis=0))
+    if not len(rows):
+        return InkGraph((), 0.0)
+    corner = np.array([columns[0], rows[0]])  # only what is dark is looked at, with a place around it
+    part = np.pad(mask[rows[0] : rows[-1] + 1, columns[0] : columns[-1] + 1], 1)
+    found = _graph_of(part, lambda line: is_print(line + corner - 1))
+    return InkGraph(tuple(Edge(one.a, one.b, one.points + corner - 1) for one in found.edges), found.width)
+
+
+def _graph_of(mask: BoolArray, is_print: Callable[[FloatArray], bool]) -> InkGraph:
     thin = np.asarray(skimage.morphology.skeletonize(mask), dtype=np.bool_)  # type: ignore[no-untyped-call]
     if not thin.any():
         return InkGraph((), 0.0)
-    inside = distance_transform_edt(np.pad(mask, 1))[1:-1, 1:-1]
+    inside = distance_transform_edt(mask)
     width = 2 * float(np.median(inside[thin]))
     drawing = _Drawing(_traced(thin))
     drawing.prune(_SPUR_WIDTHS * width)

@@ -1,0 +1,79 @@
+import { useEffect, useRef, useState } from "react";
+import type { Pile } from "@/api/client";
+import type { usePileSteps } from "@/api/pages";
+import { useAbout } from "@/api/queries";
+import { Button } from "@/ui/Button";
+
+type Steps = ReturnType<typeof usePileSteps>;
+
+/** Choose files with pages, stop reading them or go on; what could not be opened is said. */
+export function BringIn({ steps, pile }: { steps: Steps; pile: Pile | undefined }) {
+  const input = useRef<HTMLInputElement>(null);
+  const about = useAbout();
+  const { bring, stop, simulate } = steps;
+  const reading = (pile?.to_read ?? 0) > 0;
+  return (
+    <>
+      <input
+        ref={input}
+        type="file"
+        multiple
+        hidden
+        aria-label="Files with pages"
+        accept=".pdf,.png,.jpg,.jpeg,.heic,.heif,.tif,.tiff,application/pdf,image/*"
+        onChange={(event) => {
+          const files = [...(event.target.files ?? [])];
+          event.target.value = "";
+          if (files.length) bring.mutate(files);
+        }}
+      />
+      <Button onClick={() => input.current?.click()} disabled={bring.isPending}>
+        {bring.isPending ? "Bringing in…" : "Bring pages in"}
+      </Button>
+      {about.data?.simulated_pen && (
+        <Button look="quiet" disabled={simulate.isPending} onClick={() => simulate.mutate()}>
+          {simulate.isPending ? "Children write…" : "Simulated scanner"}
+        </Button>
+      )}
+      {reading && (
+        <Button look="quiet" onClick={() => stop.mutate(!pile?.stopped)}>
+          {pile?.stopped ? "Go on reading" : "Stop reading"}
+        </Button>
+      )}
+    </>
+  );
+}
+
+/** Files that are let go anywhere over the page; whether some are held over it. */
+export function useDropped(onFiles: (files: File[]) => void): boolean {
+  const [held, setHeld] = useState(false);
+  const latest = useRef(onFiles);
+  latest.current = onFiles;
+  useEffect(() => {
+    const withFiles = (event: DragEvent) => event.dataTransfer?.types.includes("Files") ?? false;
+    const over = (event: DragEvent) => {
+      if (!withFiles(event)) return;
+      event.preventDefault();
+      setHeld(true);
+    };
+    const away = (event: DragEvent) => {
+      if (event.relatedTarget === null) setHeld(false);
+    };
+    const drop = (event: DragEvent) => {
+      if (!withFiles(event)) return;
+      event.preventDefault();
+      setHeld(false);
+      const files = [...(event.dataTransfer?.files ?? [])];
+      if (files.length) latest.current(files);
+    };
+    window.addEventListener("dragover", over);
+    window.addEventListener("dragleave", away);
+    window.addEventListener("drop", drop);
+    return () => {
+      window.removeEventListener("dragover", over);
+      window.removeEventListener("dragleave", away);
+      window.removeEventListener("drop", drop);
+    };
+  }, []);
+  return held;
+}
