@@ -25,46 +25,46 @@ export function Decide({ place, page, acting, setActing, decide, onUndo, onWatch
       {place.group && <GroupSaid place={place} />}
       {!place.letter && !place.group && <p className="py-3 text-graphite">{nothingSaid(place)}</p>}
       {acting === "letter" && <AnotherText place={place} onSay={(expected) => decide({ expected })} />}
-      <div className="mt-auto flex flex-wrap gap-2 pt-3">
-        <Button shortcut="A" disabled={!open} pressed={place.decided} onClick={() => decide({})}>
-          This is right
-        </Button>
-        <Button
-          shortcut="L"
-          disabled={!open}
-          pressed={acting === "letter"}
-          onClick={() => setActing(acting === "letter" ? null : "letter")}
-        >
-          {place.expected.length === 1 ? "Another letter" : "Other words"}
-        </Button>
-        <Button
-          shortcut="C"
-          disabled={!open}
-          pressed={place.found === "crossed-out"}
-          onClick={() => decide({ found: place.found === "crossed-out" ? "ink" : "crossed-out" })}
-        >
-          Crossed out
-        </Button>
-        <Button
-          shortcut="E"
-          disabled={!open}
-          pressed={place.found === "empty"}
-          onClick={() => decide({ found: place.found === "empty" && place.strokes.length ? "ink" : "empty" })}
-        >
-          Empty
-        </Button>
-        <Button
-          shortcut="D"
-          disabled={!open}
-          pressed={acting === "draw"}
-          onClick={() => setActing(acting === "draw" ? null : "draw")}
-        >
-          Draw the line
-        </Button>
-        <Button shortcut="U" disabled={!open || !page.can_undo} onClick={onUndo}>
-          Undo
-        </Button>
-      </div>
+      {open && (
+        <div className="mt-auto flex flex-wrap gap-2 pt-3">
+          <Button shortcut="A" pressed={place.decided} onClick={() => decide({})}>
+            This is right
+          </Button>
+          <Button
+            shortcut="L"
+            pressed={acting === "letter"}
+            onClick={() => setActing(acting === "letter" ? null : "letter")}
+          >
+            {place.expected.length === 1 ? "Another letter" : "Other words"}
+          </Button>
+          <Button
+            shortcut="C"
+            pressed={place.found === "crossed-out"}
+            onClick={() => decide({ found: place.found === "crossed-out" ? "ink" : "crossed-out" })}
+          >
+            Crossed out
+          </Button>
+          <Button
+            shortcut="E"
+            pressed={place.found === "empty"}
+            onClick={() =>
+              decide({ found: place.found === "empty" && place.strokes.length ? "ink" : "empty" })
+            }
+          >
+            Empty
+          </Button>
+          <Button
+            shortcut="D"
+            pressed={acting === "draw"}
+            onClick={() => setActing(acting === "draw" ? null : "draw")}
+          >
+            Draw the line
+          </Button>
+          <Button shortcut="U" disabled={!page.can_undo} onClick={onUndo}>
+            Undo
+          </Button>
+        </div>
+      )}
     </>
   );
 }

@@ -20,11 +20,10 @@ type Props = {
   page: PageSeen;
   own: ReturnType<typeof usePageSteps>;
   steps: ReturnType<typeof usePileSteps>;
-  onNext: () => void;
 };
 
 /** Whose page it is, on which day it was written, and what is to be done with it as a whole. */
-export function OnTheWhole({ page, own, steps, onNext }: Props) {
+export function OnTheWhole({ page, own, steps }: Props) {
   const { children } = useClass();
   return (
     <div className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-hair pb-2">
@@ -76,9 +75,6 @@ export function OnTheWhole({ page, own, steps, onNext }: Props) {
             Throw away
           </Button>
         )}
-        <Button look="quiet" shortcut="N" onClick={onNext}>
-          Next page
-        </Button>
       </span>
     </div>
   );

@@ -12,8 +12,6 @@ import { WhatIsIt } from "./WhatIsIt";
 type Props = {
   page: PageSeen;
   steps: ReturnType<typeof usePileSteps>;
-  /** Go on to the next page that wants the teacher. */
-  onNext: () => void;
   /** The page was read once more, and is another one now. */
   onReplaced: (pageId: number) => void;
 };
@@ -25,7 +23,7 @@ const firstToSee = (places: PagePlace[]) =>
   );
 
 /** One page made straight, and one of its places large. */
-export function OnePage({ page, steps, onNext, onReplaced }: Props) {
+export function OnePage({ page, steps, onReplaced }: Props) {
   const navigate = useNavigate();
   const own = usePageSteps(page.id);
   const [at, setAt] = useState(() => firstToSee(page.entries));
@@ -63,7 +61,6 @@ export function OnePage({ page, steps, onNext, onReplaced }: Props) {
     d: () => open && setActing(acting === "draw" ? null : "draw"),
     b: () => place && decide({ ticked: !place.ticked }, false),
     u: () => open && page.can_undo && own.undo.mutate(),
-    n: onNext,
     o: () => void watch(),
   });
   const error =
@@ -72,7 +69,7 @@ export function OnePage({ page, steps, onNext, onReplaced }: Props) {
     <div className="grid grid-cols-[minmax(0,410px)_minmax(0,1fr)] gap-x-10 pb-3 max-[900px]:grid-cols-1">
       <PageSheet page={page} at={at} onChoose={go} />
       <div className="flex min-w-0 flex-col border-t-2 border-ink pt-2">
-        <OnTheWhole page={page} own={own} steps={steps} onNext={onNext} />
+        <OnTheWhole page={page} own={own} steps={steps} />
         {error && (
           <p role="alert" className="text-small text-brick">
             {error.message}

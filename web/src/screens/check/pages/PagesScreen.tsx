@@ -31,7 +31,7 @@ export function PagesScreen() {
   const dropping = useDropped((files) => steps.bring.mutate(files));
   return (
     <>
-      <PageHead crowded title="Pages that came back" sub={pile.data && said(pile.data)}>
+      <PageHead crowded title="Pages that came back">
         <BringIn steps={steps} pile={pile.data} />
         <LinkButton look="quiet" to="/check">
           Back to the queue
@@ -69,13 +69,15 @@ function Shown({ pile, steps }: ShownProps) {
   return (
     <div className="flex flex-1 flex-col">
       {page.data?.id === chosen.id ? (
-        <OnePage key={chosen.id} page={page.data} steps={steps} onNext={next} onReplaced={choose} />
+        <OnePage key={chosen.id} page={page.data} steps={steps} onReplaced={choose} />
       ) : (
         <Loaded query={page} what="the page">
           {() => <div className="min-h-[560px]" />}
         </Loaded>
       )}
-      <PileStrip pile={pile} pages={held} chosen={chosen} onChoose={choose} steps={steps} />
+      <PileStrip pile={pile} pages={held} chosen={chosen} onChoose={choose} onNext={next} steps={steps}>
+        {said(pile)}
+      </PileStrip>
     </div>
   );
 }

@@ -10,7 +10,11 @@ type Props = {
   pages: PageSummary[];
   chosen: PageSummary;
   onChoose: (page: PageSummary) => void;
+  /** Go on to the next page that wants the teacher. */
+  onNext: () => void;
   steps: Steps;
+  /** How far the pile is. */
+  children: string;
 };
 
 const STATUS: Record<string, string> = {
@@ -28,12 +32,15 @@ const nameOf = (page: PageSummary) =>
 
 const stateOf = (page: PageSummary) => (page.agreed ? "in the records" : page.wants ? page.why : "read");
 
+const takeWords = (count: number) =>
+  count === 0 ? "Nothing to take in" : count === 1 ? "Take 1 page in" : `Take ${count} pages in`;
+
 /** The pile at the foot of the page, what wants the teacher first; and letting into the records what is ready. */
-export function PileStrip({ pile, pages, chosen, onChoose, steps }: Props) {
+export function PileStrip({ pile, pages, chosen, onChoose, onNext, steps, children }: Props) {
   const ready = pages.filter((one) => one.status === "read" && one.child && !one.agreed);
   const { agree, throwAway, bringBack } = steps;
   const take = () => ready.length && agree.mutate(ready.map((one) => one.id));
-  useKeys({ t: take });
+  useKeys({ t: take, n: onNext });
   const thrown = throwAway.isSuccess && !bringBack.isSuccess ? throwAway.variables : undefined;
   const problem = agree.error ?? throwAway.error ?? bringBack.error ?? steps.takeOut.error;
   return (
@@ -87,9 +94,17 @@ export function PileStrip({ pile, pages, chosen, onChoose, steps }: Props) {
               Bring the page back
             </Button>
           )}
-          <Button look="strong" shortcut="T" disabled={!ready.length || agree.isPending} onClick={take}>
-            {ready.length === 1 ? "Take 1 page in" : `Take ${ready.length} pages in`}
-          </Button>
+          <p role="status" className="text-small text-graphite">
+            {children}
+          </p>
+          <div className="flex gap-2">
+            <Button shortcut="N" onClick={onNext}>
+              Next page
+            </Button>
+            <Button look="strong" shortcut="T" disabled={!ready.length || agree.isPending} onClick={take}>
+              {takeWords(ready.length)}
+            </Button>
+          </div>
         </div>
       </div>
     </footer>
