@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from functools import partial
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Query, Request, Response
@@ -14,13 +13,22 @@ from firstloop.api.given import Given, RecordId
 from firstloop.api.server.bodies import MB, file_body, read_into
 from firstloop.api.server.errors import BAD_FILE, CONFLICT, NOT_FOUND, NOT_NOW, TOO_LARGE
 from firstloop.api.sheets import CopyNumber, SheetCode
+from firstloop.core.ruling import X_HEIGHT_MAX_MM, X_HEIGHT_MIN_MM
 from firstloop.core.scanning.states import Found
 from firstloop.formats.bounds import WordStrokes
 from firstloop.formats.pictures import MEGABYTES
-from firstloop.services import incoming, page_agreeing, page_reading, pages, simulated_scanner
+from firstloop.services import (
+    incoming,
+    other_writing,
+    page_agreeing,
+    page_reading,
+    pages,
+    simulated_scanner,
+)
 from firstloop.services.incoming import Brought
+from firstloop.services.other_writing import WritingLine
 from firstloop.services.pages import Decision, PageView, Pile
-from firstloop.store.pages import PrintedPage
+from firstloop.store.errors import ConflictError
 
 router = APIRouter(tags=["pages"])
 JPEG = {"content": {"image/jpeg": {}}, "description": "JPEG, grey."}
@@ -33,6 +41,8 @@ _PAGES_MOST, _DAYS_MOST = 400, 3650
 _Pixel = Annotated[float, Field(ge=-20_000, le=40_000, allow_inf_nan=False)]
 Corner = Annotated[list[_Pixel], Field(min_length=2, max_length=2)]
 Corners = Annotated[list[Corner], Field(min_length=4, max_length=4)]
+_NUMBER = r"-?\d{1,5}(\.\d{1,3})?"
+CornersText = Annotated[str, Query(pattern=f"^{_NUMBER}(,{_NUMBER}){{7}}$", max_length=120)]
 
 
 class DecisionIn(Given):
@@ -73,6 +83,29 @@ class SheetPageIn(Given):
     copy_number: CopyNumber
     page: int = Field(ge=1, le=60)
     corners_px: Corners | None = None
+
+
+class CornersIn(Given):
+    """Where the corners of the paper are in the picture, if a person has said so."""
+
+    corners_px: Corners | None = None
+
+
+class WritingLineIn(Given):
+    """A row of writing: its mid and base line as shares of the flat page's height, and what it says."""
+
+    mid: float = Field(ge=0.0, le=1.0, allow_inf_nan=False)
+    base: float = Field(ge=0.0, le=1.0, allow_inf_nan=False)
+    text: str = Field(min_length=1, max_length=120)
+
+
+class WritingIn(Given):
+    """What is written where in a picture, by whom, and how far its mid and base lines are apart on paper."""
+
+    child_id: RecordId
+    corners_px: Corners
+    lines: list[WritingLineIn] = Field(min_length=1, max_length=40)
+    mid_to_base_mm: float = Field(ge=X_HEIGHT_MIN_MM / 2, le=4 * X_HEIGHT_MAX_MM, allow_inf_nan=False)
 
 
 class StoppedIn(Given):
@@ -121,24 +154,15 @@ async def bring_pages_in(
     return brought
 
 
-@router.post(
-    "/classes/{class_id}/pages/simulated", status_code=204, responses={**NOT_FOUND, **CONFLICT, **NOT_NOW}
-)
+@router.post("/classes/{class_id}/pages/simulated", status_code=202, responses={**NOT_FOUND, **CONFLICT})
 def let_simulated_scanner_send(
-    session: Db,
-    settings: SettingsDep,
-    beside: BesideDep,
-    reader: PageReaderDep,
-    at: Now,
-    class_id: RecordId,
+    session: Db, settings: SettingsDep, reader: PageReaderDep, class_id: RecordId
 ) -> None:
     """Let a stand-in for children, a scanner, a copier and a phone bring pages of printed sheets in."""
-    sent = beside.run(PATIENCE_S, simulated_scanner.send, settings.database, class_id)
-    for name, data in sent:
-        with incoming.coming_in(settings.data_dir) as file:
-            file.write(data)
-            incoming.bring_in(session, class_id, name, file, settings.data_dir, at)
-    reader.wake()
+    if not settings.simulated_pen:
+        raise ConflictError("Only the demo school has a simulated scanner.")
+    simulated_scanner.ready(session, class_id)
+    reader.simulate(class_id)
 
 
 @router.get("/classes/{class_id}/pages", responses=NOT_FOUND)
@@ -236,12 +260,46 @@ def say_which_sheet(
         wide, tall = printed.layout["pages"][0]["size_mm"]
         to_px = page_reading.lies_so((wide, tall), given.corners_px)
 
-    def read(image: bytes, known: PrintedPage) -> page_reading.TakenPage:
-        work = partial(page_reading.read_as, settings.database, image, known, to_px)
-        return beside.run(PATIENCE_S, work)
+    def read(image: bytes) -> page_reading.TakenPage:
+        return beside.run(PATIENCE_S, page_reading.read_as, settings.database, image, printed, to_px)
 
     named = (given.sheet, given.copy_number, given.page)
-    return pages.read_again(session, page_id, printed, named, read)
+    return pages.read_again(session, page_id, named, read)
+
+
+@router.post("/pages/{page_id}/proposal", responses={**NOT_FOUND, **CONFLICT, **NOT_NOW})
+def propose_lines(
+    session: Db, beside: BesideDep, page_id: RecordId, given: CornersIn
+) -> other_writing.ProposalView:
+    """Where the paper, its lines and the rows of writing seem to be in a picture that is of no sheet."""
+    image = pages.image_of(session, page_id)
+    return beside.run(PATIENCE_S, other_writing.propose_in, image, given.corners_px)
+
+
+@router.get(
+    "/pages/{page_id}/flat.jpg", response_class=Response, responses={200: JPEG, **NOT_FOUND, **CONFLICT}
+)
+def get_flat_page(session: Db, page_id: RecordId, corners: CornersText) -> Response:
+    """The paper between four corners of a picture, made flat."""
+    spots = [float(one) for one in corners.split(",")]
+    found = other_writing.flat_jpeg(
+        pages.image_of(session, page_id), [*zip(spots[::2], spots[1::2], strict=True)]
+    )
+    return Response(found, media_type="image/jpeg", headers=_UNCHANGED)
+
+
+@router.put("/pages/{page_id}/writing", responses={**NOT_FOUND, **BAD_FILE, **CONFLICT, **NOT_NOW})
+def say_what_is_written(
+    session: Db, settings: SettingsDep, beside: BesideDep, page_id: RecordId, given: WritingIn
+) -> PageView:
+    """Say where the lines of some writing are and what it says; it is read like a sheet then."""
+    lines = [WritingLine(one.mid, one.base, one.text) for one in given.lines]
+    asked = other_writing.asked(session, given.child_id, given.corners_px, lines, given.mid_to_base_mm)
+
+    def read(image: bytes) -> page_reading.TakenPage:
+        return beside.run(PATIENCE_S, other_writing.read_writing, settings.database, image, asked)
+
+    return pages.read_again(session, page_id, None, read)
 
 
 @router.post("/pages/{page_id}/instead", responses={**NOT_FOUND, **CONFLICT})

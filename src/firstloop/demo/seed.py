@@ -166,6 +166,7 @@ def _attempt(
         "written_at": row.at + timedelta(seconds=6 * (place + 1)),
         "ink": strokes,
         "crossed_out": crossed_out,
+        "evidence": "ink",
         "best": False,
         "teachers_best": False,
         "mark": None,

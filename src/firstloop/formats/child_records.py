@@ -33,17 +33,22 @@ from firstloop.formats.bounds import (
     LevelName,
     Mark,
     SeenName,
+    StrokeInk,
     Strokes,
     SupportName,
     WordStrokes,
     seen_characters,
 )
 from firstloop.formats.child_zip import ChildFileError
+from firstloop.formats.pictures import read_picture
 from firstloop.formats.sheet_json import NAME_LONGEST, read_wish, write_wish
 from firstloop.formats.sheet_layout import FORMAT as LAYOUT_FORMAT
+from firstloop.formats.sheet_layout import read_layout
 
 Point = Annotated[list[float], Field(min_length=2, max_length=2)]
 LAYOUT_MOST = 5_000_000
+EvidenceName = Literal["ink", "scan"]
+Found = Literal["ink", "written-over", "crossed-out", "empty", "unclear"]
 EARLIEST = datetime(1990, 1, 1, tzinfo=UTC)
 _AHEAD = timedelta(days=1)  # how far the clock of another machine may be ahead
 
@@ -151,6 +156,7 @@ class _Attempt(_Kept):
     support: SupportName
     written_at: When
     ink: Strokes
+    evidence: EvidenceName = "ink"
     crossed_out: bool
     best: bool
     teachers_best: bool
@@ -210,10 +216,11 @@ class _Said(_Kept):
 
 
 class _Word(_OnLines):
-    text: str = Field(min_length=2, max_length=40)
+    text: str = Field(min_length=2, max_length=120)
     started_at: When
     style: int
     ink: WordStrokes
+    evidence: EvidenceName = "ink"
     crossed_out: bool
     checker: str | None = Field(max_length=20)
     level: LevelName | None
@@ -240,16 +247,15 @@ class _Dictated(_Kept):
         return self
 
 
+def _a_style(document: dict[str, Any]) -> dict[str, Any]:
+    style_from(document)
+    return document
+
+
 class _Style(_Kept):
     name: str = Field(max_length=80)
     version: int
-    document: dict[str, Any]
-
-    @field_validator("document")
-    @classmethod
-    def _readable(cls, document: dict[str, Any]) -> dict[str, Any]:
-        style_from(document)
-        return document
+    document: Annotated[dict[str, Any], AfterValidator(_a_style)]
 
 
 class _Watched(_Kept):
@@ -270,18 +276,12 @@ class _Sheet(_Kept):
     name: str = Field(min_length=1, max_length=NAME_LONGEST)
     day: date
     printed_at: When
-    style: dict[str, Any]
+    style: Annotated[dict[str, Any], AfterValidator(_a_style)]
     number: int = Field(ge=1, le=10_000)
     pages: int = Field(ge=1, le=1000)
     wish: dict[str, Any]
     layout: dict[str, Any]
     back_on: date | None
-
-    @field_validator("style")
-    @classmethod
-    def _readable(cls, document: dict[str, Any]) -> dict[str, Any]:
-        style_from(document)
-        return document
 
     @field_validator("wish")
     @classmethod
@@ -294,6 +294,68 @@ class _Sheet(_Kept):
         if document.get("format") != LAYOUT_FORMAT or len(orjson.dumps(document)) > LAYOUT_MOST:
             raise ValueError("this is no layout of a sheet")
         return document
+
+
+def _a_layout(document: dict[str, Any]) -> dict[str, Any]:
+    if len(orjson.dumps(document)) > LAYOUT_MOST:
+        raise ValueError("this is no layout of a sheet")
+    read_layout(document)
+    return document
+
+
+class _Place(_OnLines):
+    """A place of a page that came back; ``attempt`` is the key of the letter that it became."""
+
+    key: str = Field(min_length=1, max_length=12)
+    row: int
+    place: int
+    expected: str = Field(min_length=1, max_length=120)
+    support: SupportName
+    box: list[float] = Field(min_length=4, max_length=4)
+    found: Found
+    ticked: bool
+    decided: bool
+    ink: list[StrokeInk] = Field(max_length=400)
+    level: LevelName
+    checker: str = Field(max_length=20)
+    document: dict[str, Any]
+    moved_mm: float
+    mark: Mark | None
+    teachers_best: bool
+    attempt: str | None = Field(max_length=40)
+    word: int | None = Field(ge=0)
+
+    @model_validator(mode="after")
+    def _said(self) -> Self:
+        _checked(_Letter if "verdict" in self.document else _Group, self.document)
+        return self
+
+
+class _Page(_Kept):
+    """A page that came back, with its picture made straight."""
+
+    status: Literal["read", "repeated"]
+    came_at: When
+    sheet: str | None = Field(max_length=6)
+    copy_number: int | None
+    page: int | None
+    layout: Annotated[dict[str, Any], AfterValidator(_a_layout)]
+    style: Annotated[dict[str, Any], AfterValidator(_a_style)]
+    ruling: str = Field(max_length=30)
+    turned_deg: float | None
+    dpi: float | None
+    residual_mm: float | None
+    written_on: date
+    agreed_at: When | None
+    straight: bytes | None
+    places: list[_Place] = Field(max_length=1000)
+
+    @field_validator("straight")
+    @classmethod
+    def _a_picture(cls, data: bytes | None) -> bytes | None:
+        if data is not None:
+            read_picture(data, 1)
+        return data
 
 
 class _Child(_Kept):
@@ -317,6 +379,7 @@ class ChildFile(_Kept):
     watched: list[_Watched]
     notes: list[_Remark]
     sheets: list[_Sheet] = Field(default=[], max_length=2000)  # nor sheets that were printed
+    pages: list[_Page] = Field(default=[], max_length=2000)  # nor pages that came back
 
     @model_validator(mode="after")
     def _each_ink_once(self) -> Self:
@@ -325,6 +388,11 @@ class ChildFile(_Kept):
             raise ValueError("some ink is in the file twice")
         if any(one.word is not None and one.word >= len(self.words) for one in self.dictated):
             raise ValueError("a dictated word has no ink in the file")
+        places = [one for page in self.pages for one in page.places]
+        if {one.attempt for one in places} - {None, *keys}:
+            raise ValueError("a letter of a page is not in the file")
+        if any(one.word is not None and one.word >= len(self.words) for one in places):
+            raise ValueError("a word of a page is not in the file")
         return self
 
 
@@ -353,4 +421,7 @@ def checked_records(document: dict[str, Any], now: datetime) -> dict[str, Any]:
             attempt["ink"] = [stroke.model_dump(exclude_none=True) for stroke in one.ink]
     for word, kept_word in zip(out["words"], given.words, strict=True):
         word["ink"] = [stroke.model_dump(exclude_none=True) for stroke in kept_word.ink]
+    for page, kept_page in zip(out["pages"], given.pages, strict=True):
+        for place, kept_place in zip(page["places"], kept_page.places, strict=True):
+            place["ink"] = [stroke.model_dump(exclude_none=True) for stroke in kept_place.ink]
     return out

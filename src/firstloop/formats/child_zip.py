@@ -18,6 +18,7 @@ FORMAT = "first-loop-child"
 VERSION = 2
 _WITH_SENTENCES = 1  # results had their sentences in them
 UNPACKED_MOST = 400_000_000  # bytes; a child's ten years of ink are a fraction of that
+PAGE_MOST = 20_000_000
 _RECORDS = "records.json"
 
 
@@ -50,9 +51,11 @@ def write_child(
     records: Mapping[str, Any], inkml: bytes, report: bytes, day: Callable[[datetime], date]
 ) -> bytes:
     """Pack a child; `day` as in :func:`letters_csv`."""
-    document = {"format": FORMAT, "version": VERSION, **records}
+    pages, pictures = _apart(records.get("pages", []))
+    document = {"format": FORMAT, "version": VERSION, **records, "pages": pages}
     files = {
         _RECORDS: orjson.dumps(document),
+        **pictures,
         "ink.inkml": inkml,
         "letters.csv": letters_csv(records["rows"], day).encode(),
         "report.pdf": report,
@@ -63,6 +66,26 @@ def write_child(
         for name, data in files.items():
             packed.writestr(name, data)
     return out.getvalue()
+
+
+def _apart(pages: Sequence[Mapping[str, Any]]) -> tuple[list[dict[str, Any]], dict[str, bytes]]:
+    """Pages that came back without their pictures, which are files of their own; and these files."""
+    named = [
+        (page, None if page["straight"] is None else f"pages/{number}.jpg")
+        for number, page in enumerate(pages, start=1)
+    ]
+    pictures = {name: page["straight"] for page, name in named if name is not None}
+    return [{**page, "straight": name} for page, name in named], pictures
+
+
+def _together(packed: zipfile.ZipFile, document: dict[str, Any]) -> None:
+    """Pages with their pictures again."""
+    for page in document.get("pages", []):
+        if page.get("straight") is not None:
+            size = packed.getinfo(page["straight"]).file_size
+            if size > PAGE_MOST:
+                raise ChildFileError("The picture of a page in the file is too large.")
+            page["straight"] = packed.read(page["straight"])
 
 
 def read_child(data: bytes) -> dict[str, Any]:
@@ -77,6 +100,8 @@ def read_child(data: bytes) -> dict[str, Any]:
         with zipfile.ZipFile(BytesIO(data)) as packed:
             size = packed.getinfo(_RECORDS).file_size
             document = orjson.loads(packed.read(_RECORDS)) if size <= UNPACKED_MOST else None
+            if isinstance(document, dict):
+                _together(packed, document)
     except UNREADABLE_ZIP as problem:
         raise ChildFileError("This is no file of a child's records from First Loop, or it is damaged.") from (
             problem
@@ -97,6 +122,7 @@ _READ_ME = """What is in here, all of one child:
 report.pdf    a page for a parent and a page with figures
 letters.csv   every letter written, for a spreadsheet
 ink.inkml     all ink as the pen gave it (InkML, millimetres)
+pages         pages of paper that came back, made straight (JPEG)
 records.json  everything, to be taken into another First Loop
 
 These are a child's records. The school's own data-protection and safeguarding rules apply to them.

@@ -17,7 +17,7 @@ from sqlalchemy.orm import Session
 from firstloop.core.check.vocabulary.grades import Level
 from firstloop.core.letterforms.document import style_from
 from firstloop.core.scanning.find import FoundPage, Status, find_pages
-from firstloop.core.scanning.read import ReadEntry, ReadPage, Terms, read_page
+from firstloop.core.scanning.read import ReadEntry, ReadPage, Terms, letters_of, read_page
 from firstloop.core.scanning.states import Found
 from firstloop.core.scanning.straighten import PX_MM
 from firstloop.core.sheets.scene import Page
@@ -114,6 +114,13 @@ def read_as(
 ) -> TakenPage:
     """Read the page of a sheet that a person says lies so in a kept picture."""
     grey = read_picture(image, 1)
+    return read_lying(database, grey, printed, to_px)
+
+
+def read_lying(
+    database: Path, grey: np.ndarray, printed: PrintedPage, to_px: Sequence[Sequence[float]]
+) -> TakenPage:
+    """As :func:`read_as`, of a picture that is open; 8 bit, shape (height, width)."""
     (page,) = read_layout(printed.layout).pages
     found = FoundPage(Status.READ, page, None, np.array(to_px, dtype=float), 0, 0.0)
     engine = open_engine(database)
@@ -179,7 +186,7 @@ def _read(session: Session, grey: np.ndarray, found: FoundPage, printed: Printed
         residual_mm=round(found.residual_mm, 3),
         straight=_straight(read),
         level=str(strict.level),
-        entries=[_entry(one) for one in read.entries],
+        entries=[_entry(one) for entry in read.entries for one in letters_of(entry)],
     )
 
 

@@ -545,16 +545,15 @@ def bring_back(session: Session, page_id: int) -> PageView:
 def read_again(
     session: Session,
     page_id: int,
-    printed: PrintedPage,
     named: tuple[str, int, int] | None,
-    read: Callable[[bytes, PrintedPage], TakenPage],
+    read: Callable[[bytes], TakenPage],
 ) -> PageView:
     """Read a page once more, as what a person says it is; the page is a new one then, in place of the old.
 
     Parameters
     ----------
     named : (sheet, copy, page) or None
-        What the code on it would say.
+        What the code on it would say; None of writing that is on no sheet.
     read : callable
         Reads the picture it is in.
 
@@ -569,7 +568,7 @@ def read_again(
     picture = page.picture
     if picture is None or picture.image is None:
         raise ConflictError("The picture of this page is not there any more.")
-    taken = read(picture.image, printed)
+    taken = read(picture.image)
     page = _open_page(session, page_id)
     made = ReturnedPage(
         picture_id=page.picture_id, came_at=page.came_at, written_on=page.written_on, steps=[]
@@ -597,6 +596,21 @@ def printed_page(session: Session, sheet: str, copy: int, page: int) -> PrintedP
     if found is None:
         raise NotFoundError("page of a printed sheet", f"{sheet}, copy {copy}, page {page}")
     return found
+
+
+def image_of(session: Session, page_id: int) -> bytes:
+    """The picture that a page is in, as JPEG.
+
+    Raises
+    ------
+    NotFoundError
+    ConflictError
+        If it is not there any more.
+    """
+    found = store.get(session, page_id).picture
+    if found is None or found.image is None:
+        raise ConflictError("The picture of this page is not there any more.")
+    return found.image
 
 
 def how_it_lies(session: Session, page_id: int) -> list[list[float]]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from io import BytesIO
 from pathlib import Path
 
@@ -16,6 +17,7 @@ from firstloop.core.sheets.scene import Page
 from firstloop.core.sheets.wish import Printing
 from firstloop.core.simulate.camera import Device, take
 from firstloop.core.simulate.hand import ORDINARY_HAND
+from firstloop.core.simulate.notebook import exercise_book, whiteboard
 from firstloop.core.simulate.pencil import some_lead
 from firstloop.formats.pictures import jpeg
 from firstloop.formats.sheet_json import read_wish
@@ -25,55 +27,80 @@ from firstloop.store.classes import get_class
 from firstloop.store.database import open_engine, sessions
 from firstloop.store.errors import ConflictError
 from firstloop.store.sheets import not_back
+from firstloop.store.styles import house_style
+from firstloop.store.teaching_tables import SheetCopy
 
 PAGES = 3
 _DPI = 240.0
 _QUALITY = 88
+_BOOK_SEED, _BOARD_SEED = 5, 4  # with these the phone is held upright
+_BOOK, _BOARD = ("a crab on a raft", "n n n n n", "mud and sand"), ("mast", "raft")
 _CHILDREN = Chances(empty=0.05, crossed=0.05, fault=0.25, ticked=0.1, rubbed=0.05)
 
 Sent = list[tuple[str, bytes]]
 """Files by name."""
 
 
-def send(database: Path, class_id: int) -> Sent:
-    """What children made of the sheets that were printed last and have not come back, three at a time.
+def ready(session: Session, class_id: int) -> Sequence[SheetCopy]:
+    """Copies that are still out, for the next pages.
 
     Raises
     ------
     NotFoundError
     ConflictError
-        If nothing printed is still out.
+        If none is.
     """
-    engine = open_engine(database)
-    try:
-        with sessions(engine)() as session:
-            return written(session, class_id, PAGES)
-    finally:
-        engine.dispose()
+    copies = not_back(session, get_class(session, class_id).id, PAGES)
+    if not copies:
+        raise ConflictError("No printed sheet is still out. Print one first.")
+    return copies
 
 
-def written(session: Session, class_id: int, most: int) -> Sent:
-    """As :func:`send`, so many pages at most.
+def send(database: Path, class_id: int) -> Sent:
+    """What children made of the sheets that were printed last and have not come back, three at a time;
+    and a page of an exercise book and a small whiteboard with them.
 
     Raises
     ------
     NotFoundError, ConflictError
     """
-    copies = not_back(session, get_class(session, class_id).id, most)
-    if not copies:
-        raise ConflictError("No printed sheet is still out. Print one first.")
+    engine = open_engine(database)
+    try:
+        with sessions(engine)() as session:
+            return written(session, class_id)
+    finally:
+        engine.dispose()
+
+
+def written(session: Session, class_id: int) -> Sent:
+    """As :func:`send`.
+
+    Raises
+    ------
+    NotFoundError, ConflictError
+    """
     sent = []
-    for copy, device in zip(copies, [*Device] * most, strict=False):
+    for copy, device in zip(ready(session, class_id), Device, strict=False):
         page = pages_of(session, copy)[0]
         style, printing = style_from(copy.sheet.style), read_wish(copy.wish).printing
         rng = np.random.default_rng([copy.id, list(Device).index(device)])
-        sent.append(
-            (
-                f"{device}-{copy.sheet.code.lower()}-{copy.number}.jpg",
-                _taken(page, style, printing, device, rng),
-            )
-        )
-    return sent
+        name = f"{device}-{copy.sheet.code.lower()}-{copy.number}.jpg"
+        sent.append((name, _taken(page, style, printing, device, rng)))
+    return [*sent, *_other_writing(house_style(get_class(session, class_id)))]
+
+
+def _other_writing(style: HouseStyle) -> Sent:
+    """An exercise book under a phone and a small whiteboard, the same each time."""
+    rng = np.random.default_rng(_BOOK_SEED)
+    book, _ = exercise_book(_BOOK, rng, _DPI, style=style)
+    shown = take(Device.PHONE, book, _DPI, rng)
+    rng = np.random.default_rng(_BOARD_SEED)
+    board, _ = whiteboard(_BOARD, rng, _DPI, style=style)
+    held = take(Device.PHONE, board, _DPI, rng)
+    return [
+        ("exercise-book.jpg", jpeg(shown.grey, _QUALITY)),
+        ("whiteboard.jpg", jpeg(held.grey, _QUALITY)),
+    ]
 
 
 def _taken(

@@ -351,13 +351,3 @@ def erase_pictures_of(session: Session, child: Child) -> None:
     """Leave no picture of a child: whole pictures too, whoever else is in them. Pages go with the child."""
     own = select(ReturnedPage.picture_id).where(ReturnedPage.child_id == child.id)
     session.execute(update(Picture).where(Picture.id.in_(own)).values(image=None))
-
-
-def pages_of(session: Session, child_id: int) -> Sequence[ReturnedPage]:
-    """Pages of a child, the earliest first."""
-    return session.scalars(
-        select(ReturnedPage)
-        .where(ReturnedPage.child_id == child_id, ReturnedPage.dropped_at.is_(None))
-        .order_by(ReturnedPage.id)
-        .options(selectinload(ReturnedPage.entries))
-    ).all()

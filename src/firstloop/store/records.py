@@ -11,6 +11,7 @@ from sqlalchemy.orm import Session, selectinload
 
 from firstloop.store.base import LINES
 from firstloop.store.errors import ConflictError
+from firstloop.store.page_records import add_pages, pages_document
 from firstloop.store.sheets import add_copies, copies_document
 from firstloop.store.tables import (
     Attempt,
@@ -35,13 +36,24 @@ _ROW = (
     "support",
     "next_code",
 )
-_ATTEMPT = ("key", "position", "support", "written_at", "ink", "crossed_out", "best", "teachers_best")
+_ATTEMPT = (
+    "key",
+    "position",
+    "support",
+    "written_at",
+    "ink",
+    "evidence",
+    "crossed_out",
+    "best",
+    "teachers_best",
+)
 _RESULT = ("checker", "level", "verdict", "document", "error", "current")
 _WORD = (
     "text",
     "started_at",
     *LINES,
     "ink",
+    "evidence",
     "crossed_out",
     "checker",
     "level",
@@ -97,6 +109,7 @@ def child_records(session: Session, child: Child) -> Document:
         "watched": [_fields(one, ("letter", "seen", "at")) for one in child.watched],
         "notes": [_fields(one, ("at", "text")) for one in child.notes],
         "sheets": copies_document(session, child.id),
+        "pages": pages_document(session, child.id, place),
     }
 
 
@@ -167,6 +180,8 @@ def add_child_records(session: Session, into: SchoolClass, document: Document, a
     session.add_all(Watched(child_id=child.id, **one) for one in document["watched"])
     session.add_all(Note(child_id=child.id, **one) for one in document["notes"])
     add_copies(session, into.id, child.id, document["sheets"])
+    session.flush()
+    add_pages(session, child, document["pages"], [word.id for word in words])
     session.commit()
     session.refresh(into, ["children"])
     return child

@@ -2362,6 +2362,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pages/{page_id}/proposal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Propose Lines
+         * @description Where the paper, its lines and the rows of writing seem to be in a picture that is of no sheet.
+         */
+        post: operations["propose_lines"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pages/{page_id}/flat.jpg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Flat Page
+         * @description The paper between four corners of a picture, made flat.
+         */
+        get: operations["get_flat_page"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pages/{page_id}/writing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Say What Is Written
+         * @description Say where the lines of some writing are and what it says; it is read like a sheet then.
+         */
+        put: operations["say_what_is_written"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pages/{page_id}/instead": {
         parameters: {
             query?: never;
@@ -3485,7 +3545,7 @@ export interface components {
             house_tolerance_said: string;
             /** Own Said */
             own_said: string;
-            proposal: components["schemas"]["ProposalView"] | null;
+            proposal: components["schemas"]["firstloop__services__trust__ProposalView"] | null;
             /** Seen */
             seen: components["schemas"]["SeenValue"][];
         };
@@ -3611,6 +3671,16 @@ export interface components {
             text: string;
             /** Why */
             why: string;
+        };
+        /**
+         * BandView
+         * @description A row of writing: its mid and base line as shares of the flat page's height.
+         */
+        BandView: {
+            /** Mid */
+            mid: number;
+            /** Base */
+            base: number;
         };
         /**
          * BankPage
@@ -4089,6 +4159,14 @@ export interface components {
             child: components["schemas"]["ChildView"] | null;
             /** Back On */
             back_on: string | null;
+        };
+        /**
+         * CornersIn
+         * @description Where the corners of the paper are in the picture, if a person has said so.
+         */
+        CornersIn: {
+            /** Corners Px */
+            corners_px?: number[][] | null;
         };
         /**
          * Correction
@@ -6486,24 +6564,6 @@ export interface components {
             lines: number;
         };
         /**
-         * ProposalView
-         * @description A tolerance at which the checker would say what the teacher said; values at the level "growing".
-         *
-         *     ``said`` is the tolerance in words, ``between`` how far off the attempts were.
-         */
-        ProposalView: {
-            /** Tolerance */
-            tolerance: number;
-            /** Said */
-            said: string;
-            /** Ticked */
-            ticked: number;
-            /** Looked At */
-            looked_at: number;
-            /** Between */
-            between: string;
-        };
-        /**
          * Queue
          * @description What waits, in the order asked for; ``more`` rows, all older, wait besides.
          */
@@ -8134,6 +8194,32 @@ export interface components {
             paper: components["schemas"]["Paper"] | null;
         };
         /**
+         * WritingIn
+         * @description What is written where in a picture, by whom, and how far its mid and base lines are apart on paper.
+         */
+        WritingIn: {
+            /** Child Id */
+            child_id: number;
+            /** Corners Px */
+            corners_px: number[][];
+            /** Lines */
+            lines: components["schemas"]["WritingLineIn"][];
+            /** Mid To Base Mm */
+            mid_to_base_mm: number;
+        };
+        /**
+         * WritingLineIn
+         * @description A row of writing: its mid and base line as shares of the flat page's height, and what it says.
+         */
+        WritingLineIn: {
+            /** Mid */
+            mid: number;
+            /** Base */
+            base: number;
+            /** Text */
+            text: string;
+        };
+        /**
          * WritingRow
          * @description Letters, words or lines to be written; without a text, empty lines.
          *
@@ -8215,6 +8301,36 @@ export interface components {
             child_id: number;
             /** Text */
             text: string;
+        };
+        /**
+         * ProposalView
+         * @description Where the paper of a picture seems to be, and its rows; ``tall`` is its height in widths.
+         */
+        firstloop__services__other_writing__ProposalView: {
+            /** Corners Px */
+            corners_px: number[][];
+            /** Tall */
+            tall: number;
+            /** Bands */
+            bands: components["schemas"]["BandView"][];
+        };
+        /**
+         * ProposalView
+         * @description A tolerance at which the checker would say what the teacher said; values at the level "growing".
+         *
+         *     ``said`` is the tolerance in words, ``between`` how far off the attempts were.
+         */
+        firstloop__services__trust__ProposalView: {
+            /** Tolerance */
+            tolerance: number;
+            /** Said */
+            said: string;
+            /** Ticked */
+            ticked: number;
+            /** Looked At */
+            looked_at: number;
+            /** Between */
+            between: string;
         };
     };
     responses: never;
@@ -18305,11 +18421,13 @@ export interface operations {
         requestBody?: never;
         responses: {
             /** @description Successful Response */
-            204: {
+            202: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": unknown;
+                };
             };
             /** @description The request could not be read. */
             400: {
@@ -19533,6 +19651,298 @@ export interface operations {
                 };
             };
             /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The record cannot be changed in this way; nothing was changed. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    propose_lines: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CornersIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["firstloop__services__other_writing__ProposalView"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The record cannot be changed in this way; nothing was changed. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    get_flat_page: {
+        parameters: {
+            query: {
+                corners: string;
+            };
+            header?: never;
+            path: {
+                page_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description JPEG, grey. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": unknown;
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The record cannot be changed in this way; nothing was changed. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    say_what_is_written: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WritingIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageView"];
+                };
+            };
+            /** @description The file cannot be used; the answer says why. */
             400: {
                 headers: {
                     [name: string]: unknown;

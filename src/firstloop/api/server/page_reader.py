@@ -18,8 +18,9 @@ from sqlalchemy.orm import Session, sessionmaker
 
 from firstloop.api.server.beside import Beside, GaveUpError
 from firstloop.formats.pictures import PictureError
-from firstloop.services import incoming, page_reading, pages
+from firstloop.services import incoming, page_reading, pages, simulated_scanner
 from firstloop.store import pages as store
+from firstloop.store.errors import ConflictError
 from firstloop.store.page_tables import Picture
 
 log = logging.getLogger(__name__)
@@ -66,6 +67,21 @@ class PageReader:
         """Something has come in, or is to be gone on with."""
         with self._woken:
             self._woken.notify_all()
+
+    def simulate(self, class_id: int) -> None:
+        """Let a simulated scanner send pages of a class, on the side."""
+
+        def send() -> None:
+            data_dir = self._database.parent
+            sent = self._beside.run(PATIENCE_S, simulated_scanner.send, self._database, class_id)
+            with self._sessions() as session:
+                for name, data in sent:
+                    with suppress(ConflictError), incoming.coming_in(data_dir) as file:
+                        file.write(data)
+                        incoming.bring_in(session, class_id, name, file, data_dir, datetime.now(UTC))
+            self.wake()
+
+        threading.Thread(target=self._safely, args=(send,), name="simulated scanner", daemon=True).start()
 
     def stop(self) -> None:
         """Leave the rest for the next start."""

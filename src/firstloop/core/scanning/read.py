@@ -30,6 +30,7 @@ from firstloop.core.scanning.straighten import PX_MM, Straight, straightened
 from firstloop.core.sheets.scene import Entry, Page
 
 _ALPHABET = "".join(ALPHABETS["lower case"])
+_ROOM_XH = 0.3  # beside the ink of a letter in a row
 _COUNT = (Found.INK, Found.WRITTEN_OVER)
 
 
@@ -178,3 +179,33 @@ def _placed(one: ReadEntry) -> PlacedLetter:
         return PlacedLetter(one.entry.expected, 0, None)
     sized = any(finding.code.startswith("size.") for finding in one.letter.findings)
     return PlacedLetter(one.entry.expected, 0, one.letter.place, sized)
+
+
+def letters_of(one: ReadEntry) -> list[ReadEntry]:
+    """A row of one letter written again and again on a line, letter by letter; anything else as it is."""
+    chars = one.entry.expected.split()
+    if one.group is None or one.entry.is_letter or len(chars) < 2 or len(set(chars)) > 1 or len(chars[0]) > 1:
+        return [one]
+    written = zip(one.group.inks, one.group.letters, strict=True)
+    return [
+        _one_letter(one, number, ink.strokes, letter)
+        for number, (ink, letter) in enumerate(written, start=1)
+        if ink.strokes
+    ]
+
+
+def _one_letter(
+    one: ReadEntry, number: int, strokes: tuple[InkStroke, ...], letter: LetterResult
+) -> ReadEntry:
+    """A letter of a row as a place of its own, as wide as its ink and a little more."""
+    x = np.concatenate([stroke.points_mm[:, 0] for stroke in strokes])
+    room = _ROOM_XH * one.entry.lines.xh_mm
+    box = (float(x.min()) - room, one.entry.box[1], float(x.max()) + room, one.entry.box[3])
+    key, char = f"{one.entry.key}c{number}", letter.expected
+    assert one.ink is not None
+    return ReadEntry(
+        replace(one.entry, key=key, place=number, expected=char, box=box, aside=()),
+        Found.INK,
+        ink=replace(one.ink, strokes=strokes, truth=char),
+        letter=letter,
+    )
