@@ -99,6 +99,7 @@ export const keys = {
   printedSheets: (classId: number) => ["printed-sheets", classId],
   pile: (classId: number) => ["pile", classId],
   page: (pageId: number) => ["pile", "page", pageId],
+  proposal: (pageId: number, corners: number[][] | null) => ["page-proposal", pageId, corners],
   picturesKept: () => ["pictures-kept"],
   rule: () => ["rule"],
   bank: (search: string, own: boolean) => ["bank", search, own],

@@ -1,5 +1,5 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { api, type Decision, got, type PageSeen, Problem, type SheetPage } from "./client";
+import { api, type Decision, got, type PageSeen, Problem, type SheetPage, type Writing } from "./client";
 import { keys, wentStale } from "./keys";
 
 const READING_MS = 700;
@@ -135,12 +135,36 @@ export function usePageSteps(pageId: number) {
       mutationFn: () => got(api.POST("/api/pages/{page_id}/instead", { params })),
       ...step,
     }),
+    write: useMutation({
+      mutationFn: (body: Writing) => got(api.PUT("/api/pages/{page_id}/writing", { params, body })),
+      ...step,
+    }),
     readAs: useMutation({
       mutationFn: (body: SheetPage) => got(api.PUT("/api/pages/{page_id}/sheet", { params, body })),
       ...step,
     }),
   };
 }
+
+/** Where the paper and its rows seem to be in a picture; for corners that a person has set, or none. */
+export const useProposal = (pageId: number, corners_px: number[][] | null) =>
+  useQuery({
+    queryKey: keys.proposal(pageId, corners_px),
+    queryFn: () =>
+      got(
+        api.POST("/api/pages/{page_id}/proposal", {
+          params: { path: { page_id: pageId } },
+          body: { corners_px },
+        }),
+      ),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+
+export const flatOf = (pageId: number, corners: number[][]) =>
+  `/api/pages/${pageId}/flat.jpg?corners=${corners
+    .flat()
+    .map((one) => one.toFixed(1))
+    .join(",")}`;
 
 export const usePicturesKept = () =>
   useQuery({ queryKey: keys.picturesKept(), queryFn: () => got(api.GET("/api/records/pictures")) });

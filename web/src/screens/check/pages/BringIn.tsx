@@ -11,6 +11,10 @@ export function BringIn({ steps, pile }: { steps: Steps; pile: Pile | undefined 
   const input = useRef<HTMLInputElement>(null);
   const about = useAbout();
   const { bring, stop, simulate } = steps;
+  const [sent, setSent] = useState<number | null>(null); // how many pages were known when it was asked
+  const known = (pile?.read ?? 0) + (pile?.to_read ?? 0);
+  const sending = simulate.isPending || (sent !== null && sent === known);
+  const send = () => simulate.mutate(undefined, { onSuccess: () => setSent(known) });
   const reading = (pile?.to_read ?? 0) > 0;
   return (
     <>
@@ -31,8 +35,8 @@ export function BringIn({ steps, pile }: { steps: Steps; pile: Pile | undefined 
         {bring.isPending ? "Bringing in…" : "Bring pages in"}
       </Button>
       {about.data?.simulated_pen && (
-        <Button look="quiet" disabled={simulate.isPending} onClick={() => simulate.mutate()}>
-          {simulate.isPending ? "Children write…" : "Simulated scanner"}
+        <Button look="quiet" disabled={sending} onClick={send}>
+          {sending ? "Children write…" : "Simulated scanner"}
         </Button>
       )}
       {reading && (

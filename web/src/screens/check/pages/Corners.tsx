@@ -57,6 +57,7 @@ export function Corners({ pictureId, size: [width, height], corners, onChange, c
         strokeWidth={width * 0.003}
       />
       {children}
+      <circle cx={corners[0]?.[0]} cy={corners[0]?.[1]} r={width * 0.007} fill="var(--color-brick)" />
       {corners.map(([x, y], i) => (
         <circle
           key={NAMES[i]}

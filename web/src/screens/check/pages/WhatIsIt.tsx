@@ -6,6 +6,7 @@ import { useClass } from "@/app/school";
 import { Button } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
 import { Corners, type Spot, someCorners } from "./Corners";
+import { OtherWriting } from "./OtherWriting";
 
 type Props = {
   page: PageSeen;
@@ -15,20 +16,28 @@ type Props = {
 
 /** A picture in which no sheet was found, or one that nobody knows: the teacher says what it is. */
 export function WhatIsIt({ page, own, onReplaced }: Props) {
-  const [open, setOpen] = useState(false);
+  const [open, setOpen] = useState<"sheet" | "writing" | null>(null);
+  const close = (on: boolean) => !on && setOpen(null);
   return (
     <div className="py-3">
       <p className="max-w-[60ch] text-graphite">
-        The picture is kept until you have decided. Say which sheet it is, and where its corners lie: then it
-        is read like any other. Or throw it away.
+        The picture is kept until you have decided. If it is writing in a book or on a board, say where its
+        rows are and what they say; if it is a sheet, say which, and where its corners lie. Then it is read
+        like any other.
       </p>
       <div className="mt-3 flex flex-wrap gap-2">
-        <Button look="strong" disabled={page.picture_px === null} onClick={() => setOpen(true)}>
+        <Button look="strong" disabled={page.picture_px === null} onClick={() => setOpen("writing")}>
+          It is other writing
+        </Button>
+        <Button disabled={page.picture_px === null} onClick={() => setOpen("sheet")}>
           It is a sheet
         </Button>
       </div>
-      <Dialog wide title="Which sheet it is" open={open} onOpenChange={setOpen}>
+      <Dialog wide title="Which sheet it is" open={open === "sheet"} onOpenChange={close}>
         <WhichSheet page={page} own={own} onReplaced={onReplaced} />
+      </Dialog>
+      <Dialog wide title="What is written, and where" open={open === "writing"} onOpenChange={close}>
+        <OtherWriting page={page} own={own} onReplaced={onReplaced} />
       </Dialog>
     </div>
   );
