@@ -16,6 +16,7 @@ from sqlalchemy.orm import Session
 
 from firstloop.core.check.vocabulary.grades import Level
 from firstloop.core.letterforms.document import style_from
+from firstloop.core.scanning.darkness import darkness
 from firstloop.core.scanning.find import FoundPage, Status, find_pages
 from firstloop.core.scanning.read import ReadEntry, ReadPage, Terms, letters_of, read_page
 from firstloop.core.scanning.states import Found
@@ -191,9 +192,11 @@ def _read(session: Session, grey: np.ndarray, found: FoundPage, printed: Printed
 
 
 def _straight(read: ReadPage) -> bytes:
+    """The page as it is shown."""
     scale = _STRAIGHT_PX_MM / PX_MM
     small = cv2.resize(read.straight.grey, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA)
-    return jpeg(np.asarray(small), _STRAIGHT_QUALITY)
+    ink = darkness(np.asarray(small), _STRAIGHT_PX_MM).values  # against its own paper: in even light
+    return jpeg(np.asarray(np.rint(255 * (1 - ink)).astype(np.uint8)), _STRAIGHT_QUALITY)
 
 
 def _entry(one: ReadEntry) -> TakenEntry:

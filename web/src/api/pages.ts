@@ -107,6 +107,8 @@ export function usePageSteps(pageId: number) {
     },
     onSettled: () => wentStale(client, "pages"),
   };
+  /** The page is read once more, and is another one then. */
+  const replaced = { ...step, onSettled: () => wentStale(client, "pageReplaced") };
   return {
     decide: useMutation({
       mutationFn: ({ key, decision }: { key: string; decision: Decision }) =>
@@ -137,11 +139,11 @@ export function usePageSteps(pageId: number) {
     }),
     write: useMutation({
       mutationFn: (body: Writing) => got(api.PUT("/api/pages/{page_id}/writing", { params, body })),
-      ...step,
+      ...replaced,
     }),
     readAs: useMutation({
       mutationFn: (body: SheetPage) => got(api.PUT("/api/pages/{page_id}/sheet", { params, body })),
-      ...step,
+      ...replaced,
     }),
   };
 }

@@ -33,7 +33,7 @@ export function Paper({ paper, page, from, to, above, below }: Props) {
         width={width * page.unitsPerMm}
         height={height * page.unitsPerMm}
         preserveAspectRatio="none"
-        className="mix-blend-multiply"
+        className="opacity-60 mix-blend-multiply"
       />
     </svg>
   );

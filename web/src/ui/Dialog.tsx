@@ -26,7 +26,7 @@ export function Dialog({ title, wide = false, open, onOpenChange, children }: Pr
   return (
     <Primitive.Root open={open} onOpenChange={onOpenChange}>
       <Primitive.Portal>
-        <Primitive.Overlay className="fixed inset-0 bg-ink/25" />
+        <Primitive.Overlay className="fixed inset-0 z-20 bg-ink/25" />
         <Primitive.Content
           aria-describedby={undefined}
           onOpenAutoFocus={(event) => {
@@ -38,7 +38,7 @@ export function Dialog({ title, wide = false, open, onOpenChange, children }: Pr
             (before.current as HTMLElement | null)?.focus();
           }}
           className={clsx(
-            "fixed top-1/2 left-1/2 max-h-[84vh] max-w-[92vw] -translate-x-1/2 -translate-y-1/2 overflow-auto rounded-sm border border-pale bg-paper p-8",
+            "fixed top-1/2 left-1/2 z-20 max-h-[84vh] max-w-[92vw] -translate-x-1/2 -translate-y-1/2 overflow-auto rounded-sm border border-pale bg-paper p-8",
             wide ? "w-[1080px]" : "w-[560px]",
           )}
         >

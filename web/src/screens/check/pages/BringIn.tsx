@@ -6,16 +6,15 @@ import { Button } from "@/ui/Button";
 
 type Steps = ReturnType<typeof usePileSteps>;
 
-/** Choose files with pages, stop reading them or go on; what could not be opened is said. */
+/** Choose files with pages; in the demo, let them be written and scanned. */
 export function BringIn({ steps, pile }: { steps: Steps; pile: Pile | undefined }) {
   const input = useRef<HTMLInputElement>(null);
   const about = useAbout();
-  const { bring, stop, simulate } = steps;
+  const { bring, simulate } = steps;
   const [sent, setSent] = useState<number | null>(null); // how many pages were known when it was asked
   const known = (pile?.read ?? 0) + (pile?.to_read ?? 0);
   const sending = simulate.isPending || (sent !== null && sent === known);
   const send = () => simulate.mutate(undefined, { onSuccess: () => setSent(known) });
-  const reading = (pile?.to_read ?? 0) > 0;
   return (
     <>
       <input
@@ -37,11 +36,6 @@ export function BringIn({ steps, pile }: { steps: Steps; pile: Pile | undefined 
       {about.data?.simulated_pen && (
         <Button look="quiet" disabled={sending} onClick={send}>
           {sending ? "Children write…" : "Simulated scanner"}
-        </Button>
-      )}
-      {reading && (
-        <Button look="quiet" onClick={() => stop.mutate(!pile?.stopped)}>
-          {pile?.stopped ? "Go on reading" : "Stop reading"}
         </Button>
       )}
     </>

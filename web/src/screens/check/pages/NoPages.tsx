@@ -3,7 +3,7 @@ import type { Pile } from "@/api/client";
 import type { usePileSteps } from "@/api/pages";
 import { LINK } from "@/ui/Button";
 import { Empty } from "@/ui/States";
-import { Problems } from "./PileStrip";
+import { Problems, StopReading } from "./PileStrip";
 
 /** Nothing is in the pile: how pages get here. */
 export function NoPages({ pile, steps }: { pile: Pile; steps: ReturnType<typeof usePileSteps> }) {
@@ -11,6 +11,7 @@ export function NoPages({ pile, steps }: { pile: Pile; steps: ReturnType<typeof 
     <>
       <Problems pile={pile} steps={steps} />
       <Empty title={pile.to_read > 0 ? "The first page is being read" : "No page has come back yet"}>
+        {pile.to_read > 0 && <StopReading pile={pile} steps={steps} />}
         <p className="max-w-[68ch]">
           Drop scans or photographs of written sheets anywhere on this page, or choose them above: PDF, PNG,
           JPEG, HEIC or TIFF. Sheets printed under{" "}

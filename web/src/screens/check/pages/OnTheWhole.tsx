@@ -31,7 +31,7 @@ export function OnTheWhole({ page, own, steps }: Props) {
         <p>
           <InRecords page={page} />, {counts(page)}: in the records.
         </p>
-      ) : (
+      ) : page.entries.length > 0 ? (
         <>
           <label className="flex items-center gap-2">
             <span className="sr-only">Whose page it is</span>
@@ -58,9 +58,9 @@ export function OnTheWhole({ page, own, steps }: Props) {
               className="h-10 rounded-sm border border-pale bg-sheet px-2 text-ink"
             />
           </label>
-          {page.entries.length > 0 && <p className="text-small text-graphite">{counts(page)}</p>}
+          <p className="text-small text-graphite">{counts(page)}</p>
         </>
-      )}
+      ) : null}
       {page.why && <p className="font-bold text-brick">{page.why}</p>}
       <span className="ml-auto flex gap-2">
         {page.status === "repeated" && (

@@ -94,8 +94,9 @@ export function PileStrip({ pile, pages, chosen, onChoose, onNext, steps, childr
               Bring the page back
             </Button>
           )}
-          <p role="status" className="text-small text-graphite">
-            {children}
+          <p className="flex items-center gap-3 text-small text-graphite">
+            <span role="status">{children}</span>
+            {pile.to_read > 0 && <StopReading pile={pile} steps={steps} />}
           </p>
           <div className="flex gap-2">
             <Button shortcut="N" onClick={onNext}>
@@ -110,6 +111,13 @@ export function PileStrip({ pile, pages, chosen, onChoose, onNext, steps, childr
     </footer>
   );
 }
+
+/** Leave what is still to be read for now, or go on with it. */
+export const StopReading = ({ pile, steps }: { pile: Pile; steps: Steps }) => (
+  <button type="button" className={LINK} onClick={() => steps.stop.mutate(!pile.stopped)}>
+    {pile.stopped ? "Go on reading" : "Stop reading"}
+  </button>
+);
 
 function Thumbnail({ page }: { page: PageSummary }) {
   const source = page.has_straight

@@ -2,11 +2,12 @@ import type { Finding, PagePlace, PageSeen, StrokeInk } from "@/api/client";
 import { useLetter } from "@/api/queries";
 import { useClass } from "@/app/school";
 import { Ink } from "@/ink/Ink";
-import { pageOf, pointsPath } from "@/ink/paths";
+import { extent, pageOf, pointsPath } from "@/ink/paths";
 import { usePen } from "@/ink/usePen";
 import { centred, Glyph, PALE } from "@/line/Letter";
 import { Paper } from "@/line/Paper";
 import { Lines, RISE, XH } from "@/line/Strip";
+import { BeadMark } from "@/ui/Bead";
 import { Button } from "@/ui/Button";
 import { useSize } from "@/ui/useSize";
 import { placeName, placeState } from "./PageSheet";
@@ -30,8 +31,11 @@ export function PlaceLarge({ page, place, drawing, onDrawn }: Props) {
   const { data: model } = useLetter(single ? place.expected : "l", id);
   const sheet = pageOf(place.lines);
   const [left = 0, , right = 0] = place.box;
-  const from = sheet.x(left) - AROUND;
-  const to = sheet.x(right) + AROUND;
+  const [inkLeft, inkRight] = place.strokes.length
+    ? extent(place.strokes, sheet)
+    : [sheet.x(left), sheet.x(right)];
+  const from = (single ? sheet.x(left) : inkLeft) - AROUND;
+  const to = (single ? sheet.x(right) : inkRight) + AROUND;
   const begin = single ? from - MODEL : from;
   const top = RISE - ABOVE;
   const height = 3 * XH + ABOVE + BELOW;
@@ -67,6 +71,7 @@ export function PlaceLarge({ page, place, drawing, onDrawn }: Props) {
             <Ink strokes={place.strokes} page={sheet} weight={4} colour="var(--color-ink)" />
           )}
           {!drawing && told && <At finding={told} page={sheet} />}
+          {!drawing && place.group && <Beads place={place} />}
         </svg>
         {drawing && (
           <Drawing
@@ -81,6 +86,21 @@ export function PlaceLarge({ page, place, drawing, onDrawn }: Props) {
       </div>
     </section>
   );
+}
+
+/** A bead under every letter of a word. */
+function Beads({ place }: { place: PagePlace }) {
+  return place.group?.letters.map((one, i) => {
+    const middle = one.place ? (one.place.body_left + one.place.body_right) / 2 : null;
+    return (
+      middle !== null && (
+        // biome-ignore lint/suspicious/noArrayIndexKey: a letter is known by its place in the word
+        <g key={i} transform={`translate(${middle * XH} ${XH + 12})`}>
+          <BeadMark verdict={one.verdict} />
+        </g>
+      )
+    );
+  });
 }
 
 function At({ finding, page }: { finding: Finding; page: ReturnType<typeof pageOf> }) {
