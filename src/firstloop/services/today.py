@@ -23,6 +23,7 @@ from firstloop.services.class_map import signs, term_slips, within_month
 from firstloop.services.letters import LetterDrawing, drawing
 from firstloop.store import days as store
 from firstloop.store import groups as group_store
+from firstloop.store import pages
 from firstloop.store.classes import get_class
 from firstloop.store.days import Cell
 from firstloop.store.errors import NotFoundError
@@ -40,11 +41,14 @@ _SEEN_MOST = 4
 
 @dataclass(frozen=True)
 class Waiting:
-    """Rows that wait for the teacher's mark: how many, by how many children; and words not looked at."""
+    """Rows that wait for the teacher's mark: how many, by how many children; words not looked at, and pages
+    that came back and are not in the records.
+    """
 
     rows: int
     children: int
     words: int
+    pages: int
 
 
 @dataclass(frozen=True)
@@ -155,7 +159,9 @@ def today(session: Session, class_id: int, on: date) -> Today:
     return Today(
         class_name=school_class.name,
         on=on,
-        waiting=Waiting(waiting, by_children, how_many_wait(session, class_id)),
+        waiting=Waiting(
+            waiting, by_children, how_many_wait(session, class_id), pages.how_many_wait(session, class_id)
+        ),
         recall=_recall(recall(style, due), style, family, now, on),
         groups=found,
         groups_kept=kept,

@@ -63,6 +63,8 @@ def _looked_at(database: Path) -> str | None:
                     raise _unusable(database, f"{database.name} was made by another program.")
                 return None
             if version not in versions():
+                if not _whole(connection):
+                    raise _unusable(database, "The records are damaged.")
                 raise RecordsError(
                     "The records were written by a later First Loop. Nothing was changed. Install that one, "
                     "or put a backup of this one in their place: first-loop restore FILE.zip"

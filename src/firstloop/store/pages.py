@@ -142,6 +142,16 @@ def in_the_pile(session: Session, class_id: int) -> Sequence[ReturnedPage]:
     ).all()
 
 
+def how_many_wait(session: Session, class_id: int) -> int:
+    """How many pages of a class are neither in the records nor thrown away."""
+    query = select(func.count(ReturnedPage.id)).where(
+        _of_class(ReturnedPage.class_id, class_id),
+        ReturnedPage.dropped_at.is_(None),
+        ReturnedPage.agreed_at.is_(None),
+    )
+    return session.scalar(query) or 0
+
+
 def get(session: Session, page_id: int) -> ReturnedPage:
     """A page with its places.
 

@@ -142,7 +142,7 @@ const STALE = {
   watched: ["watched", ...EVIDENCE],
   word: ["wordsOf", "wordsToLookAt", "dictation", ...EVIDENCE],
   lookedAt: ["wordsToLookAt", "today"],
-  pages: ["pile", "page", "printedSheets"],
+  pages: ["pile", "page", "printedSheets", "today"],
   pageReplaced: ["pile", "printedSheets"],
   notes: ["story"],
   plan: ["lesson", "lessonToday"],

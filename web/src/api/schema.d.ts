@@ -7970,7 +7970,8 @@ export interface components {
         Verdict: "secure" | "near" | "fix" | "unreadable" | "not-seen";
         /**
          * Waiting
-         * @description Rows that wait for the teacher's mark: how many, by how many children; and words not looked at.
+         * @description Rows that wait for the teacher's mark: how many, by how many children; words not looked at, and pages
+         *     that came back and are not in the records.
          */
         Waiting: {
             /** Rows */
@@ -7979,6 +7980,8 @@ export interface components {
             children: number;
             /** Words */
             words: number;
+            /** Pages */
+            pages: number;
         };
         /**
          * Wanted

@@ -124,6 +124,21 @@ export const KEYS: { where: string; keys: [string, string][] }[] = [
     ],
   },
   {
+    where: "Pages that came back",
+    keys: [
+      ["← → ↑ ↓", "from place to place"],
+      ["A", "this is right"],
+      ["L", "another letter, or other words"],
+      ["C E", "crossed out, empty"],
+      ["D", "draw the line"],
+      ["B", "the child’s best one, or not"],
+      ["U", "undo"],
+      ["O", "log what was watched"],
+      ["N", "next page that wants you"],
+      ["T", "take what is ready into the records"],
+    ],
+  },
+  {
     where: "Class",
     keys: [
       ["← → ↑ ↓", "from letter to letter"],

@@ -31,7 +31,7 @@ _SAME_PX, _SOFT_PX = 5, 1.0
 _INK_DARK, _INK_COLUMNS = 0.22, 0.04
 _PAIRED = 0.75  # a smaller gap that comes in turn with a larger one is a middle band
 _BAND_OF_GAP = 0.5  # of a small letter, where each line is a base line
-_BAND_LEAST_PX, _MUCH, _ANY, _BLUR_PX = 8, 0.35, 0.06, 5.0
+_BAND_LEAST_PX, _BAND_LEAST, _MUCH, _ANY, _BLUR_PX = 8, 0.35, 0.35, 0.06, 5.0
 
 
 @dataclass(frozen=True)
@@ -175,7 +175,7 @@ def _slope_deg(grey: np.ndarray, corners: FloatArray) -> float:
         rows = cv2.warpAffine(dark, spin, (wide, tall))[inner].mean(1)
         return float(np.square(np.diff(rows)).mean())
 
-    return float(max(_TURNS_DEG.tolist(), key=clearly))
+    return float(max(sorted(_TURNS_DEG.tolist(), key=abs), key=clearly))
 
 
 def _lines(dark: FloatArray) -> list[float]:
@@ -228,6 +228,7 @@ def _bands(dark: FloatArray) -> list[tuple[float, float]]:
         part = profile[start:stop]
         most = np.flatnonzero(part > _MUCH * part.max())
         mid, base = float(start + most[0]), float(start + most[-1])
-        if base - mid > _BAND_LEAST_PX:
-            found.append((mid, base))
-    return found
+        found.append((mid, base))
+    tallest = max((base - mid for mid, base in found), default=0.0)
+    least = max(_BAND_LEAST_PX, _BAND_LEAST * tallest)  # less is the edge of a frame
+    return [(mid, base) for mid, base in found if base - mid > least]

@@ -90,55 +90,59 @@ const named = (name: string, attempt: QueueAttempt) =>
 function Letter({ name, attempt, page, x, width, px, chosen, onChoose }: LetterProps) {
   const { strokes, crossed_out, verdict, mark, best, teachers_best, at, paper } = attempt;
   return (
-    <g
-      role="button"
-      tabIndex={chosen ? 0 : -1}
-      aria-pressed={chosen}
-      aria-label={named(name, attempt)}
-      className="outline-none"
-      onClick={onChoose}
-    >
-      <rect
-        x={x + 6}
-        y={RISE - ABOVE + 4}
-        width={width - 12}
-        height={3 * XH + ABOVE + BELOW - 8}
-        rx={3 * px}
-        fill="transparent"
-        stroke={chosen ? "var(--color-ink)" : "none"}
-        strokeWidth={1.6 * px}
-      />
-      <Written
-        strokes={strokes}
-        paper={paper}
-        page={page}
-        weight={2.2 * px}
-        colour={crossed_out ? "var(--color-pale)" : "var(--color-ink)"}
-      />
-      {crossed_out && <CrossOut from={extent(strokes, page)[0]} to={extent(strokes, page)[1]} />}
-      {at && verdict === "fix" && !crossed_out && (
-        <circle
-          cx={page.x(at[0] ?? 0)}
-          cy={page.y(at[1] ?? 0)}
-          r={RING}
-          fill="none"
-          stroke="var(--color-brick)"
-          strokeWidth={1.5 * px}
+    <>
+      <g pointerEvents="none">
+        <Written
+          strokes={strokes}
+          paper={paper}
+          page={page}
+          weight={2.2 * px}
+          colour={crossed_out ? "var(--color-pale)" : "var(--color-ink)"}
         />
-      )}
-      <g transform={`translate(${x + width / 2} ${XH + 40}) scale(${px})`}>
-        {mark && <rect x={-16} y={-11} width={32} height={20} rx={3} fill="var(--color-ochre)" />}
-        {crossed_out ? (
-          <path d="M -4 -4 L 4 4 M -4 4 L 4 -4" stroke="var(--color-mid)" strokeWidth={1.4} />
-        ) : (
-          <BeadMark verdict={verdict} />
-        )}
-        {(best || teachers_best) && (
-          <text y={21} fontSize={12} textAnchor="middle" fill="var(--color-ink)">
-            {teachers_best ? "your best" : "best"}
-          </text>
-        )}
       </g>
-    </g>
+      <g
+        role="button"
+        tabIndex={chosen ? 0 : -1}
+        aria-pressed={chosen}
+        aria-label={named(name, attempt)}
+        className="outline-none"
+        onClick={onChoose}
+      >
+        <rect
+          x={x + 6}
+          y={RISE - ABOVE + 4}
+          width={width - 12}
+          height={3 * XH + ABOVE + BELOW - 8}
+          rx={3 * px}
+          fill="transparent"
+          stroke={chosen ? "var(--color-ink)" : "none"}
+          strokeWidth={1.6 * px}
+        />
+        {crossed_out && <CrossOut from={extent(strokes, page)[0]} to={extent(strokes, page)[1]} />}
+        {at && verdict === "fix" && !crossed_out && (
+          <circle
+            cx={page.x(at[0] ?? 0)}
+            cy={page.y(at[1] ?? 0)}
+            r={RING}
+            fill="none"
+            stroke="var(--color-brick)"
+            strokeWidth={1.5 * px}
+          />
+        )}
+        <g transform={`translate(${x + width / 2} ${XH + 40}) scale(${px})`}>
+          {mark && <rect x={-16} y={-11} width={32} height={20} rx={3} fill="var(--color-ochre)" />}
+          {crossed_out ? (
+            <path d="M -4 -4 L 4 4 M -4 4 L 4 -4" stroke="var(--color-mid)" strokeWidth={1.4} />
+          ) : (
+            <BeadMark verdict={verdict} />
+          )}
+          {(best || teachers_best) && (
+            <text y={21} fontSize={12} textAnchor="middle" fill="var(--color-ink)">
+              {teachers_best ? "your best" : "best"}
+            </text>
+          )}
+        </g>
+      </g>
+    </>
   );
 }

@@ -86,8 +86,8 @@ function EraseChild(props: { child: Child; open: boolean; onOpenChange: (open: b
   return (
     <Dialog title={`Erase ${child.name}`} open={open} onOpenChange={onOpenChange}>
       <p>
-        Every row, all ink, every result, mark and note of {child.name} goes from these records. For thirty
-        days the class’s page offers to bring {child.first_name} back; then all of it is gone for good.
+        Every row, all ink, every page, result, mark and note of {child.name} goes from these records. For
+        thirty days the class’s page offers to bring {child.first_name} back; then all of it is gone for good.
         Backups made from now on hold nothing of {child.first_name}; backups made before still do.
       </p>
       <p className="mt-2">

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { Link } from "react-router";
+import { useKeepPictures, usePicturesKept } from "@/api/pages";
 import { useCounts, useRecords, useSetAside, useTimeZone } from "@/api/records";
 import { dayFormat } from "@/app/days";
 import { PageHead } from "@/app/Shell";
@@ -19,6 +20,7 @@ export function RecordsScreen() {
       <div className="grid grid-cols-2 gap-x-12 gap-y-6 max-[900px]:grid-cols-1">
         <Kept />
         <Backup />
+        <Pictures />
         <OneChild />
         <PutAway chosen={chosen} last={classes.length === 1} />
         <Archive />
@@ -37,7 +39,8 @@ function Kept() {
     <Part title="What is kept, and where">
       <p>
         First name and initial, which hand, the ink of every letter with when it was written, what the checker
-        saw, your marks, what you watched, and your notes. No surname, birthday or picture.
+        saw, your marks, what you watched, and your notes; of writing on paper the pages themselves. No
+        surname, no birthday, no picture of a child.
       </p>
       {counts && (
         <p>
@@ -79,6 +82,49 @@ function OneChild() {
           is in {chosen.name} now.
         </p>
       )}
+    </Part>
+  );
+}
+
+/** How long the pictures that pages were found in are kept. */
+function Pictures() {
+  const kept = usePicturesKept().data;
+  const keep = useKeepPictures();
+  const [chosen, setChosen] = useState<string | null>(null);
+  if (!kept) return null;
+  const days = chosen ?? String(kept.days);
+  return (
+    <Part title="Pictures of pages">
+      <p>
+        A scan or photograph that you bring in is kept in grey, without the place, the time or the device that
+        it names, and thrown away once you have decided about its pages. The page made straight and the line
+        found on it stay with the child: they are in backups, in the child’s file, and gone when the child is
+        erased.
+      </p>
+      <form
+        className="flex flex-wrap items-center gap-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          keep.mutate(Number(days), { onSuccess: () => setChosen(null) });
+        }}
+      >
+        <label className="flex items-center gap-3">
+          Thrown away after
+          <input
+            type="number"
+            min={0}
+            max={3650}
+            value={days}
+            onChange={(event) => setChosen(event.target.value)}
+            className="h-10 w-24 rounded-sm border border-pale bg-sheet px-2"
+          />
+          days
+        </label>
+        <Button type="submit" disabled={days === "" || Number(days) === kept.days || keep.isPending}>
+          Keep them so long
+        </Button>
+      </form>
+      <Trouble error={keep.error} />
     </Part>
   );
 }

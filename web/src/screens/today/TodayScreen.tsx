@@ -132,7 +132,7 @@ function RecallRow({ today }: { today: Today }) {
 }
 
 function Waiting({ today }: { today: Today }) {
-  const { rows, children, words } = today.waiting;
+  const { rows, children, words, pages } = today.waiting;
   return (
     <section aria-label="Waiting to be checked" className="border-t-2 border-ink pt-2">
       <h2 className="font-bold">Waiting to be checked</h2>
@@ -150,6 +150,12 @@ function Waiting({ today }: { today: Today }) {
         <div className="mt-1 flex items-center gap-4">
           <p>{words === 1 ? "1 word or line" : `${words} words and lines`}</p>
           <LinkButton to="/check?at=words">Look at them</LinkButton>
+        </div>
+      )}
+      {pages > 0 && (
+        <div className="mt-1 flex items-center gap-4">
+          <p>{pages === 1 ? "1 page that came back" : `${pages} pages that came back`}</p>
+          <LinkButton to="/check/pages">See them</LinkButton>
         </div>
       )}
     </section>

@@ -92,13 +92,13 @@ function LetterSaid({ letter, onWatch }: LetterSaidProps) {
         const found = letter.findings.filter((one) => one.heading === name);
         return (
           <section key={name} aria-label={TITLES[name]} className="border-t-2 border-ink pt-2">
-            <h3 className="flex items-center gap-2 font-bold">
+            <h2 className="flex items-center gap-2 font-bold">
               <Bead verdict={letter.headings[name]} silent />
               {TITLES[name]}
               <span className="ml-auto text-small font-normal text-graphite">
                 {WORDS[letter.headings[name]]}
               </span>
-            </h3>
+            </h2>
             {name === "direction" ? (
               <p className="py-1 text-small text-graphite">
                 On paper the way of the pen does not show.{" "}
