@@ -6,7 +6,7 @@ UV := 0.13.9
 PORT ?= 8000
 WEB := $(shell find web/src -type f) web/index.html web/vite.config.ts web/package.json
 
-.PHONY: setup build demo serve dev test test-fast lint format types shots evaluate mutants floors bench bench-load bounds chaos wheel clean
+.PHONY: setup build demo serve dev test test-fast lint format types shots evaluate mutants floors bench bench-load bench-pages bounds chaos wheel clean
 
 setup: .make/python .make/node
 
@@ -95,6 +95,9 @@ bench: build .make/chromium
 # thirty children writing at once, beside backups, exports and a large ink file; about a minute and a half
 bounds: build
 	$(PY) -m benchmarks.plan_bounds
+
+bench-pages: build
+	$(PY) -m benchmarks.pages
 
 bench-load: build
 	$(PY) -m benchmarks.load

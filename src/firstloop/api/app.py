@@ -56,7 +56,9 @@ def create_app(settings: Settings, judge: Judge | None = None, web_dir: Path | N
     engine = open_records(settings.database, connections=AT_ONCE)
     left_over = LeftOver(sessions(engine))
     day_keeper = DayKeeper(sessions(engine))
-    page_reader = PageReader(sessions(engine), settings.database, settings.judges, settings.pages_from)
+    page_reader = PageReader(
+        sessions(engine), settings.database, settings.judges and settings.judges + 1, settings.pages_from
+    )
     judges = Judges(settings.judges) if settings.judges else None
 
     @asynccontextmanager

@@ -166,8 +166,9 @@ def let_simulated_scanner_send(
 
 
 @router.get("/classes/{class_id}/pages", responses=NOT_FOUND)
-def list_pages(session: Db, class_id: RecordId) -> Pile:
+def list_pages(session: Db, reader: PageReaderDep, class_id: RecordId) -> Pile:
     """What came back to a class: what wants the teacher first."""
+    reader.warm_up()
     return pages.pile(session, class_id)
 
 

@@ -187,8 +187,8 @@ def paper_markdown(table: dict[tuple[str, Device], PaperTally], pages: int, seed
         "(Shape, Size) with those of the same ink judged directly.",
         "",
         "| writer | picture | pages | found | printed points, median / 95 % "
-        "| height of a letter, median / 95 % | same verdict | clean, to fix | states right |",
-        "| --- | --- | ---: | ---: | ---: | ---: | ---: | ---: | ---: |",
+        "| height of a letter, median / 95 % | same verdict | in words | clean, to fix | states right |",
+        "| --- | --- | ---: | ---: | ---: | ---: | ---: | ---: | ---: | ---: |",
         *[_paper_line(hand, device, tally) for (hand, device), tally in table.items()],
         "",
     ]
@@ -214,6 +214,7 @@ def _paper_line(hand: str, device: Device, tally: PaperTally) -> str:
         most_mm(tally.printed, "printed"),
         most_mm(tally.heights, "height"),
         least(tally.same / max(tally.headings, 1), "same"),
+        least(tally.in_words_same / max(tally.in_words, 1), "same"),
         _share(tally.clean_fix / max(tally.clean, 1), _PAPER_GOALS["clean"][at]),
         least(tally.states_right / max(tally.states, 1), "states"),
     ]

@@ -82,6 +82,12 @@ class TakenPicture:
     pages: list[TakenPage]
 
 
+def ready() -> None:
+    """Have all that reads loaded, and the letters of a first page drawn."""
+    page = np.full((400, 300), 255, dtype=np.uint8)
+    find_pages(page, lambda code, copy, number: None)
+
+
 def open_file(file: Path) -> int:
     """How many pictures a file has.
 

@@ -19,6 +19,7 @@ from sqlalchemy.orm import Session, sessionmaker
 from firstloop.api.server.beside import Beside, GaveUpError
 from firstloop.formats.pictures import PictureError
 from firstloop.services import incoming, page_reading, pages, simulated_scanner
+from firstloop.services.page_reading import TakenPicture
 from firstloop.store import pages as store
 from firstloop.store.errors import ConflictError
 from firstloop.store.page_tables import Picture
@@ -27,7 +28,7 @@ log = logging.getLogger(__name__)
 
 PATIENCE_S = 120.0  # for a picture, on a machine where others want the time
 _LOOK_S = 2.0
-_AGAIN_S = 3.0
+_TRIES, _AGAIN_S = 10, 3.0
 
 
 class PageReader:
@@ -55,6 +56,7 @@ class PageReader:
         self._at_work: set[int] = set()
         self._threads: list[threading.Thread] = []
         self._seen: dict[Path, tuple[int, float]] = {}
+        self._is_warm = False
 
     def start(self) -> None:
         """Begin."""
@@ -67,6 +69,19 @@ class PageReader:
         """Something has come in, or is to be gone on with."""
         with self._woken:
             self._woken.notify_all()
+
+    def warm_up(self) -> None:
+        """Somebody looks at the pile and will bring pages soon: have a process ready, on the side."""
+        with self._woken:
+            if self._is_warm or self._stopped.is_set():
+                return
+            self._is_warm = True
+        for _ in range(self._count):
+            threading.Thread(target=self._load, daemon=True).start()
+
+    def _load(self) -> None:
+        with suppress(GaveUpError):
+            self._beside.run(PATIENCE_S, page_reading.ready)
 
     def simulate(self, class_id: int) -> None:
         """Let a simulated scanner send pages of a class, on the side."""
@@ -176,12 +191,23 @@ class PageReader:
         picture = session.get(Picture, picture_id)
         if picture is None or picture.read_at is not None:
             return  # erased or replaced meanwhile
-        if taken is not None:
-            pages.keep_read(session, picture, taken, datetime.now(UTC))
-        else:
-            pages.cannot_read(session, picture, problem, datetime.now(UTC))
+        self._keep(session, picture, taken, problem)
         if store.is_all_read(session, file_id):
             incoming.let_go(self._database.parent, file_id)
+
+    def _keep(self, session: Session, picture: Picture, taken: TakenPicture | None, problem: str) -> None:
+        """Keep what was read, also where somebody else is writing for a while."""
+        for again in range(_TRIES):
+            try:
+                if taken is not None:
+                    pages.keep_read(session, picture, taken, datetime.now(UTC))
+                else:
+                    pages.cannot_read(session, picture, problem, datetime.now(UTC))
+                return
+            except OperationalError:  # locked or full just now
+                session.rollback()
+                if again == _TRIES - 1 or self._stopped.wait(_AGAIN_S):
+                    raise
 
     def _safely(self, work: Callable[[], bool | None]) -> bool:
         """Do some work; what cannot be done now is done later."""

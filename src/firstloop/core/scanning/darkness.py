@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import cv2
 import numpy as np
-from scipy.ndimage import percentile_filter
+from scipy.ndimage import gaussian_filter1d, percentile_filter
 
 from firstloop.core.curves import BoolArray, FloatArray, IntArray
 from firstloop.core.scanning.smooth import off_smooth_way
@@ -21,6 +21,7 @@ _SEEN_LEAST, _HALF = 0.07, 0.45
 _SMOOTH_MM = 9.0
 _THICKER_PX, _ASIDE_PX, _DARKER = 1.6, 1.7, 0.13  # than the line about it: so much more is ink on it
 _NOISES = 4.0
+_ALONG_MM, _BAR_MM, _MORE = 0.4, 1.4, 1.3  # a bar along a line: looked for over, its length, how much more
 _BENDS, _ON_WAY_PX, _ON_WAY = 3, 1.2, 0.8
 _LONG_MM = 40.0
 _WINDOW_MM, _ALL_ALONG = 3.2, 0.7  # the longest dash and its gap; in so many windows
@@ -84,10 +85,32 @@ def without_line(dark: Darkness, y_mm: float, left_mm: float, right_mm: float) -
     usual = _about(runs, like, round(_SMOOTH_MM * px_mm))
     line = runs.there & (runs.thick <= usual.thick + _THICKER_PX)
     line &= (np.abs(runs.middle - usual.middle) <= _ASIDE_PX) & (runs.peak <= usual.peak + _DARKER)
+    line &= ~_has_ink_along(band, runs, line, round(_SMOOTH_MM * px_mm), px_mm)
     skirt = _runs(band, np.full(band.shape[1], seen / 2), at)
     rows = np.arange(len(band))[:, None]
     near = np.abs(rows - usual.middle) <= usual.thick + 2
     band[(rows >= skirt.top) & (rows <= skirt.bottom) & near & line] = 0.0
+
+
+def _has_ink_along(band: FloatArray, runs: _Runs, line: BoolArray, reach: int, px_mm: float) -> BoolArray:
+    """Where a bar was drawn along a line, as on f and t: there is more of it over some length than about it.
+
+    In no single column it can be told from the line.
+    """
+    columns = np.flatnonzero(line)
+    if not len(columns):
+        return np.zeros_like(line)
+    rows = np.arange(len(band))[:, None]
+    on_it = (rows >= runs.top) & (rows <= runs.bottom)
+    much = np.where(on_it, band, 0.0).sum(0)
+    some = max(3, min(reach, len(columns)) | 1)
+    usual = np.interp(np.arange(len(line)), columns, percentile_filter(much[line], 50, some, mode="nearest"))
+    sigma = _ALONG_MM * px_mm
+    weight = np.maximum(gaussian_filter1d(line.astype(np.float64), sigma), 1e-3)
+    mean = gaussian_filter1d(np.where(line, much, 0.0), sigma) / weight
+    more = (mean > _MORE * usual).astype(np.uint8)
+    shortest = np.ones((1, max(1, round(_BAR_MM * px_mm))), np.uint8)
+    return np.asarray(cv2.morphologyEx(more[None], cv2.MORPH_OPEN, shortest)[0] > 0)
 
 
 def _darkest(band: FloatArray, off: int) -> IntArray:

@@ -11,10 +11,12 @@ from dataclasses import dataclass, field, replace
 
 import numpy as np
 
+from firstloop.core.check.group import GroupResult, check_group
 from firstloop.core.check.letter import check_letter
 from firstloop.core.check.results import LetterResult
 from firstloop.core.check.vocabulary.grades import Heading, Severity
 from firstloop.core.curves import FloatArray
+from firstloop.core.ink import InkGroup
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle, Script
 from firstloop.core.ruling import RULINGS
 from firstloop.core.scanning.find import FoundPage, Status, find_pages
@@ -68,6 +70,8 @@ class PaperTally:
     heights: list[float] = field(default_factory=list)
     same: int = 0
     headings: int = 0
+    in_words_same: int = 0
+    in_words: int = 0
     clean: int = 0
     clean_fix: int = 0
     states: int = 0
@@ -146,6 +150,7 @@ def _rows(rng: np.random.Generator) -> Iterator[WritingRow]:
     for _ in range(2):
         yield WritingRow(tuple(rng.choice(list(_LETTERS), 2, replace=False).tolist()), "alone*")
     yield WritingRow(tuple(rng.choice(list(_LETTERS), 1).tolist()), "model trace trace ring alone*")
+    yield WritingRow(("".join(rng.choice(list(_LETTERS), int(rng.integers(3, 5)))),), "alone*")
 
 
 # -- and held against what was written ------------------------------------------------------------------
@@ -178,7 +183,11 @@ def _count(tally: PaperTally, job: PaperJob, written: Written, place: Place, one
         tally.states_right += 1
     else:
         tally.wrong.append(f"{where}: {meant} {place.is_ticked}, found {one.found} {one.is_ticked}")
-    if meant is not Found.INK or place.ink is None or one.letter is None:
+    if meant is not Found.INK or place.ink is None:
+        return
+    if one.group is not None:
+        _count_word(tally, written, place.ink, one.group, where)
+    if one.letter is None:
         return
     directly = check_letter(place.ink, one.entry.expected, written.style)
     tally.headings += len(_HEADINGS)
@@ -192,6 +201,18 @@ def _count(tally: PaperTally, job: PaperJob, written: Written, place: Place, one
     if place.is_clean:
         tally.clean += 1
         tally.clean_fix += any(finding.severity is Severity.FIX for finding in one.letter.findings)
+
+
+def _count_word(tally: PaperTally, written: Written, ink: InkGroup, found: GroupResult, where: str) -> None:
+    directly = check_group(replace(ink, truth=found.truth), written.style)
+    for letter, on_paper in zip(directly.letters, found.letters, strict=True):
+        same = [letter.headings[heading] is on_paper.headings[heading] for heading in _HEADINGS]
+        tally.in_words += len(_HEADINGS)
+        tally.in_words_same += sum(same)
+        if not all(same):
+            tally.wrong.append(
+                f"{where}, its {letter.expected}: {_said(letter)} directly, {_said(on_paper)} on paper"
+            )
 
 
 def _said(result: LetterResult) -> str:

@@ -20,6 +20,7 @@ from firstloop.core.letterforms.style import HouseStyle
 
 _ENDS_MOST, _SAME_SHARE = 14, 0.75
 _BESIDE_XH, _BESIDE_LEAST = 0.12, 2  # so far to each side, so many spots of other ink
+_LIKE_DEG, _LIKE_TIMES = 30.0, 1.8  # a letter's own straight line, written crooked or too long
 _PLAIN_XH = 0.06  # what looks like a letter as well as this is one
 _SCRIBBLE_LENGTH, _SCRIBBLE_MEETINGS = 2.0, 7  # times the model's; more than the model's
 _OVER_LENGTH, _OVER_MEETINGS, _OVER_LIKE_XH = 1.35, 2, 0.16
@@ -48,8 +49,11 @@ def letter_state(lines: Lines, graph: InkGraph, expected: str, style: HouseStyle
     times = len(lines.spots) * STEP_XH / _written_size(lines, model)
     if times > _SCRIBBLE_LENGTH and meetings > _SCRIBBLE_MEETINGS:
         return Found.CROSSED_OUT
-    struck = meetings and len(_strikes(lines)) > _own_strikes(expected, style)
-    if struck and _likest(lines, class_set(expected + chars, style, joins=True)) > _PLAIN_XH:
+    if (
+        meetings
+        and _is_struck(lines, expected, style)
+        and _likest(lines, class_set(expected + chars, style, joins=True)) > _PLAIN_XH
+    ):
         return Found.CROSSED_OUT
     twice = times > _OVER_LENGTH and meetings > _meetings(model) + _OVER_MEETINGS
     if twice and _likest(lines, class_set(expected, style, joins=True)) < _OVER_LIKE_XH:
@@ -88,10 +92,34 @@ def _likest(lines: Lines, letters: ClassSet) -> float:
     return float(reading_costs(picture([lines.spots[run] for run in lines.runs]), letters).min())
 
 
+def _is_struck(lines: Lines, expected: str, style: HouseStyle) -> bool:
+    """Whether a straight line goes through ink that is none of the letter's own, by slope and length."""
+    left = list(_own_strikes(expected, style))
+    for strike in _strikes(lines):
+        slope, size = _slope_and_size(lines, strike)
+        like = [
+            own
+            for own in left
+            if abs((slope - own[0] + 90) % 180 - 90) < _LIKE_DEG and size < _LIKE_TIMES * own[1]
+        ]
+        if not like:
+            return True
+        left.remove(like[0])
+    return False
+
+
 @lru_cache(maxsize=512)
-def _own_strikes(expected: str, style: HouseStyle) -> int:
-    """How many nearly straight lines go through a letter as it should be."""
-    return len(_strikes(drawn([one.points for one in letter(expected, style).sampled]), _NEARLY))
+def _own_strikes(expected: str, style: HouseStyle) -> tuple[tuple[float, float], ...]:
+    """The nearly straight lines through a letter as it should be: slope in degrees, and length, xh."""
+    lines = drawn([one.points for one in letter(expected, style).sampled])
+    return tuple(_slope_and_size(lines, strike) for strike in _strikes(lines, _NEARLY))
+
+
+def _slope_and_size(lines: Lines, strike: IntArray) -> tuple[float, float]:
+    spots = lines.spots[strike]
+    along = np.linalg.svd(spots - spots.mean(0), full_matrices=False)[2][0]
+    size = float(np.ptp(spots @ along))
+    return float(np.degrees(np.arctan2(along[1], along[0]))), size
 
 
 @dataclass(frozen=True)
