@@ -10,12 +10,10 @@ import threading
 import time
 from collections.abc import Callable
 from datetime import date
-from io import BytesIO
 from pathlib import Path
 
 import httpx2
 import uvicorn
-from PIL import Image
 from playwright.sync_api import Page, sync_playwright
 
 from firstloop.api.app import create_app
@@ -28,7 +26,7 @@ CHROMIUM = {
     "args": ["--no-sandbox", "--disable-dev-shm-usage", "--disable-gpu"],
 }
 SHEET_SIZE = {"width": 1280, "height": 1400}
-PAGE_PX, GAP_PX = (620, 877), 16
+READING_MS = 180_000
 
 
 def serve(data: Path) -> str:
@@ -115,18 +113,14 @@ def _on_the_table(page: Page) -> None:
     page.get_by_role("img", name=re.compile("Letter sheet, page 1")).wait_for()
 
 
-def _three_sheets(api: httpx2.Client, folder: Path) -> None:
-    """Three ready-made sheets side by side, as they leave the printer."""
-    ready = {one["key"]: one["wish"] for one in api.get("/api/classes/1/sheets/ready").json()}
-    pages = []
-    for key in ("letter", "week", "dictation"):
-        picture = api.post("/api/classes/1/sheets/picture", json={"wish": ready[key]}).content
-        pages.append(Image.open(BytesIO(picture)).convert("RGB").resize(PAGE_PX, Image.Resampling.LANCZOS))
-    wide, tall = PAGE_PX
-    together = Image.new("RGB", (3 * wide + 4 * GAP_PX, tall + 2 * GAP_PX), "#d9d5ca")
-    for number, page in enumerate(pages):
-        together.paste(page, (GAP_PX + number * (wide + GAP_PX), GAP_PX))
-    together.save(folder / "three-sheets.png", optimize=True)
+def _pages(page: Page) -> None:
+    """Pages that children wrote on, read; a place of one of them that wants to be seen."""
+    page.get_by_role("button", name="Simulated scanner").click()
+    page.get_by_role("list", name="The pile").get_by_role("button").nth(4).wait_for(timeout=READING_MS)
+    page.get_by_role("button", name="Stop reading").wait_for(state="detached", timeout=READING_MS)
+    page.get_by_role("list", name="The pile").get_by_role("button", name=re.compile(", read$")).nth(1).click()
+    page.get_by_role("button", name=re.compile("fix$")).first.click()
+    page.wait_for_load_state("networkidle")
 
 
 def main(folder: Path) -> None:
@@ -148,6 +142,7 @@ def main(folder: Path) -> None:
         "lesson": (f"/plan/lesson/{_next_lesson(api)}", None),
         "dictation": (f"/dictation/{_latest_dictation(api)}", None),
         "sheets": ("/sheets", _on_the_table),
+        "pages": ("/check/pages", _pages),
         "story": (f"/children/{_child(api, 'Edie W')}", None),
         "records": ("/records", None),
         "class": ("/class?sort=most", lambda page: page.get_by_label("Nico V, n").focus()),
@@ -169,7 +164,6 @@ def main(folder: Path) -> None:
         sheet = api.get("/api/letters.svg", params={"class_id": 1}).text
         page.set_content(f"<style>body {{ margin: 0 }} svg {{ width: 100vw; height: auto }}</style>{sheet}")
         page.locator("svg").screenshot(path=folder / "letter-sheet.png")
-        _three_sheets(api, folder)
         browser.close()
 
 

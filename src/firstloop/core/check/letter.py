@@ -26,7 +26,7 @@ from firstloop.core.check.vocabulary.codes import NO_TOLERANCES
 from firstloop.core.check.vocabulary.findings import Finding
 from firstloop.core.check.vocabulary.grades import Heading, Level, Severity, Verdict
 from firstloop.core.check.whole.placement import Placement
-from firstloop.core.curves import FloatArray, flipped
+from firstloop.core.curves import FloatArray, flipped, steps
 from firstloop.core.ink import Evidence, InkGroup
 from firstloop.core.letterforms.alphabets import ALPHABETS, alphabet_of
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
@@ -36,6 +36,8 @@ _TOGETHER = 16  # letters
 _UNSEEN = (Heading.DIRECTION, Heading.FLOW)
 """What a picture of ink says nothing of."""
 _LIFTS = ("join.break",)
+_CORNERS = ("shape.corner",)
+_MEETING_XH, _ELSEWHERE_XH = 0.14, 0.45  # about a blunt pencil's width; so far along the way is elsewhere
 """Findings under other headings that tell of a lift."""
 
 
@@ -151,7 +153,7 @@ def _check(case: Case, asked: Asked) -> LetterResult:
     flow = pauses(case) + slow(case, asked.usual_xh_s)
     findings = tuple([*extra, *unexplained([*direction, *shape, *_size(case, reading)]), *flow])
     if case.group.evidence is Evidence.SCAN:
-        findings = tuple(f for f in findings if f.spec.heading not in _UNSEEN and f.code not in _LIFTS)
+        findings = tuple(f for f in findings if _shows_on_paper(f, case))
     headings = {heading: worst_of(findings, heading) for heading in Heading}
     if case.group.evidence is Evidence.SCAN:
         headings |= dict.fromkeys(_UNSEEN, Verdict.NOT_SEEN)
@@ -165,6 +167,30 @@ def _check(case: Case, asked: Asked) -> LetterResult:
         model_left_xh=model_left_xh(case),
         place=_placement(case),
     )
+
+
+def _shows_on_paper(finding: Finding, case: Case) -> bool:
+    """Whether ink of which only the picture is known can tell a finding.
+
+    Where lines meet, a way goes round a corner that no pen has made.
+    """
+    if finding.spec.heading in _UNSEEN or finding.code in _LIFTS:
+        return False
+    return finding.code not in _CORNERS or not _is_meeting(finding.at, case)
+
+
+def _is_meeting(spot: FloatArray, case: Case) -> bool:
+    """Whether ink from elsewhere along the way comes by a place of the ink."""
+    near = [np.hypot(*(stroke - spot).T) for stroke in case.ink]
+    own = min(range(len(near)), key=lambda i: float(near[i].min()))
+    for i, away in enumerate(near):
+        others = away < _MEETING_XH
+        if i == own:
+            along = np.append(0.0, np.cumsum(steps(case.ink[i])))
+            others &= np.abs(along - along[int(away.argmin())]) > _ELSEWHERE_XH
+        if others.any():
+            return True
+    return False
 
 
 def _size(case: Case, reading: Reading) -> list[Finding]:
