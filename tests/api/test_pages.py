@@ -25,6 +25,7 @@ from firstloop.formats.sheet_json import write_wish
 from firstloop.services import incoming
 from tests.conftest import HERE
 from tests.core.scanning.paper import DPI
+from tests.formats.test_pictures import HOSTILE
 from tests.returned import WISH, png, written
 
 PATIENCE_S = 60.0
@@ -616,3 +617,17 @@ def test_an_exercise_book_is_read_by_the_lines_and_words_that_a_person_gives(cli
     (row,) = rows(client, printed.children[0])
     assert len(row["attempts"]) == 4
     assert [one["text"] for one in words(client, printed.children[0])] == ["mud and sand"]
+
+
+def test_nothing_hostile_is_kept_or_left_behind(client, printed, folder):
+    for number, (name, data) in enumerate(HOSTILE.items()):
+        answer = bring(client, printed, data, f"{number}.png")
+        assert answer.status_code == (201 if data else 409), name
+    found = read_all(client, printed)
+    assert found["pages"] == []
+    assert len(found["files"]) == len(HOSTILE) - 1
+    assert all(one["problem"] for one in found["files"])
+    until = time.monotonic() + PATIENCE_S
+    while list((folder / "incoming").iterdir()) and time.monotonic() < until:
+        time.sleep(0.05)
+    assert list((folder / "incoming").iterdir()) == []

@@ -12,7 +12,13 @@ import pypdfium2 as pdfium
 import pytest
 from PIL import Image
 
-from firstloop.formats.pictures import PAGES, PictureError, read_pictures
+from firstloop.formats.pictures import (
+    PAGES,
+    PictureError,
+    count_pictures,
+    read_picture,
+    read_pictures,
+)
 
 SHAPE = (90, 60)
 
@@ -158,6 +164,25 @@ def test_what_cannot_be_used_is_refused_in_one_line(name):
     assert said
     assert "\n" not in said
     assert "/" not in said
+
+
+@pytest.mark.parametrize("name", HOSTILE)
+def test_one_picture_alone_is_refused_as_the_whole_file_is(name):
+    with pytest.raises(PictureError):
+        read_picture(HOSTILE[name], count_pictures(HOSTILE[name]))
+
+
+@pytest.mark.parametrize("kind", ["PNG", "JPEG", "TIFF", "HEIF", "PDF"])
+def test_pictures_are_counted_and_opened_one_by_one(kind):
+    several = kind in ("TIFF", "PDF")
+    if kind == "TIFF":
+        data = saved(page(), "TIFF", save_all=True, append_images=[page().rotate(180), page()])
+    else:
+        data = pdf(3) if kind == "PDF" else saved(page().convert("RGB"), kind)
+    assert count_pictures(data) == (3 if several else 1)
+    together = list(read_pictures(data))
+    for shot in together:
+        assert np.array_equal(read_picture(data, shot.number), shot.grey)
 
 
 def test_a_heif_file_with_the_wrong_ending_is_told_by_its_content():

@@ -21,13 +21,16 @@ from firstloop.services import (
     incoming,
     other_writing,
     page_agreeing,
+    page_pile,
     page_reading,
+    page_views,
     pages,
     simulated_scanner,
 )
 from firstloop.services.incoming import Brought
 from firstloop.services.other_writing import WritingLine
-from firstloop.services.pages import Decision, PageView, Pile
+from firstloop.services.page_views import PageView, Pile
+from firstloop.services.pages import Decision
 from firstloop.store.errors import ConflictError
 
 router = APIRouter(tags=["pages"])
@@ -169,13 +172,13 @@ def let_simulated_scanner_send(
 def list_pages(session: Db, reader: PageReaderDep, class_id: RecordId) -> Pile:
     """What came back to a class: what wants the teacher first."""
     reader.warm_up()
-    return pages.pile(session, class_id)
+    return page_views.pile(session, class_id)
 
 
 @router.put("/classes/{class_id}/pages/stopped", responses=NOT_FOUND)
 def stop_reading(session: Db, reader: PageReaderDep, class_id: RecordId, given: StoppedIn) -> Pile:
     """Leave what is still to be read for now, or go on with it."""
-    found = pages.set_stopped(session, class_id, given.stopped)
+    found = page_pile.set_stopped(session, class_id, given.stopped)
     reader.wake()
     return found
 
@@ -183,7 +186,7 @@ def stop_reading(session: Db, reader: PageReaderDep, class_id: RecordId, given: 
 @router.delete("/brought/{file_id}", status_code=204, responses={**NOT_FOUND, **CONFLICT})
 def dismiss_file(session: Db, file_id: RecordId) -> None:
     """Let go of a file that could not be read; pages that were read of it stay."""
-    pages.dismiss(session, file_id)
+    page_pile.dismiss(session, file_id)
 
 
 @router.post("/agree-with-pages", status_code=204, responses={**NOT_FOUND, **CONFLICT})
@@ -202,7 +205,7 @@ def take_pages_out(session: Db, given: PageIdsIn) -> None:
 @router.get("/pages/{page_id}", responses=NOT_FOUND)
 def get_page(session: Db, page_id: RecordId) -> PageView:
     """A page with everything that was found on it."""
-    return pages.get(session, page_id)
+    return page_views.get(session, page_id)
 
 
 @router.get(
@@ -210,7 +213,7 @@ def get_page(session: Db, page_id: RecordId) -> PageView:
 )
 def get_straight_page(session: Db, page_id: RecordId) -> Response:
     """A page made straight, 150 dots to the inch."""
-    return Response(pages.straight(session, page_id), media_type="image/jpeg", headers=_UNCHANGED)
+    return Response(page_views.straight(session, page_id), media_type="image/jpeg", headers=_UNCHANGED)
 
 
 @router.get(
@@ -218,7 +221,7 @@ def get_straight_page(session: Db, page_id: RecordId) -> Response:
 )
 def get_picture(session: Db, picture_id: RecordId) -> Response:
     """A picture as it came in."""
-    return Response(pages.picture(session, picture_id), media_type="image/jpeg", headers=_UNCHANGED)
+    return Response(page_views.picture(session, picture_id), media_type="image/jpeg", headers=_UNCHANGED)
 
 
 @router.put("/pages/{page_id}/entries/{key}", responses={**NOT_FOUND, **BAD_FILE, **CONFLICT})
@@ -254,9 +257,9 @@ def say_which_sheet(
     session: Db, settings: SettingsDep, beside: BesideDep, page_id: RecordId, given: SheetPageIn
 ) -> PageView:
     """Say which page of which sheet it is, and where it lies; it is read once more."""
-    printed = pages.printed_page(session, given.sheet, given.copy_number, given.page)
+    printed = page_views.printed_page(session, given.sheet, given.copy_number, given.page)
     if given.corners_px is None:
-        to_px = pages.how_it_lies(session, page_id)
+        to_px = page_views.how_it_lies(session, page_id)
     else:
         wide, tall = printed.layout["pages"][0]["size_mm"]
         to_px = page_reading.lies_so((wide, tall), given.corners_px)
@@ -265,7 +268,7 @@ def say_which_sheet(
         return beside.run(PATIENCE_S, page_reading.read_as, settings.database, image, printed, to_px)
 
     named = (given.sheet, given.copy_number, given.page)
-    return pages.read_again(session, page_id, named, read)
+    return page_pile.read_again(session, page_id, named, read)
 
 
 @router.post("/pages/{page_id}/proposal", responses={**NOT_FOUND, **CONFLICT, **NOT_NOW})
@@ -273,7 +276,7 @@ def propose_lines(
     session: Db, beside: BesideDep, page_id: RecordId, given: CornersIn
 ) -> other_writing.ProposalView:
     """Where the paper, its lines and the rows of writing seem to be in a picture that is of no sheet."""
-    image = pages.image_of(session, page_id)
+    image = page_views.image_of(session, page_id)
     return beside.run(PATIENCE_S, other_writing.propose_in, image, given.corners_px)
 
 
@@ -284,7 +287,7 @@ def get_flat_page(session: Db, page_id: RecordId, corners: CornersText) -> Respo
     """The paper between four corners of a picture, made flat."""
     spots = [float(one) for one in corners.split(",")]
     found = other_writing.flat_jpeg(
-        pages.image_of(session, page_id), [*zip(spots[::2], spots[1::2], strict=True)]
+        page_views.image_of(session, page_id), [*zip(spots[::2], spots[1::2], strict=True)]
     )
     return Response(found, media_type="image/jpeg", headers=_UNCHANGED)
 
@@ -300,7 +303,7 @@ def say_what_is_written(
     def read(image: bytes) -> page_reading.TakenPage:
         return beside.run(PATIENCE_S, other_writing.read_writing, settings.database, image, asked)
 
-    return pages.read_again(session, page_id, None, read)
+    return page_pile.read_again(session, page_id, None, read)
 
 
 @router.post("/pages/{page_id}/instead", responses={**NOT_FOUND, **CONFLICT})
@@ -324,12 +327,12 @@ def bring_page_back(session: Db, page_id: RecordId) -> PageView:
 @router.get("/records/pictures")
 def get_pictures_kept(session: Db) -> PicturesKept:
     """For how many days pictures of pages are kept once the teacher has decided about them."""
-    return PicturesKept(days=pages.pictures_days(session))
+    return PicturesKept(days=page_pile.pictures_days(session))
 
 
 @router.put("/records/pictures")
 def change_pictures_kept(session: Db, at: Now, given: PicturesKeptIn) -> PicturesKept:
     """Keep pictures longer or less long; what is older goes at once."""
-    pages.keep_pictures(session, given.days)
-    pages.forget_the_old(session, at)
+    page_pile.keep_pictures(session, given.days)
+    page_pile.forget_the_old(session, at)
     return PicturesKept(days=given.days)

@@ -4,13 +4,21 @@ from __future__ import annotations
 
 import shutil
 from collections.abc import Callable
+from contextlib import suppress
 from datetime import date
 from pathlib import Path
+
+from sqlalchemy.orm import Session
 
 from firstloop.api.settings import Settings
 from firstloop.demo import school
 from firstloop.demo.seed import seed
+from firstloop.services import simulated_scanner
+from firstloop.store.classes import all_classes
 from firstloop.store.database import open_engine, sessions, upgrade
+from firstloop.store.errors import ConflictError
+
+PAGES = "pages to bring in"
 
 
 def ensure_demo(
@@ -40,9 +48,20 @@ def ensure_demo(
     upgrade(engine)
     with sessions(engine)() as session:
         made = seed(session, today, progress, weeks)
+        _pages_to_bring_in(session, making / PAGES)
     engine.dispose()
     _move(making, settings.data_dir)
     return made
+
+
+def _pages_to_bring_in(session: Session, folder: Path) -> None:
+    """Sheets that children wrote on, an exercise book and a whiteboard, as files to be dropped."""
+    first = all_classes(session)[0]
+    with suppress(ConflictError):  # in the first weeks nothing was printed yet
+        sent = simulated_scanner.written(session, first.id)
+        folder.mkdir()
+        for name, data in sent:
+            (folder / name).write_bytes(data)
 
 
 def _move(source: Path, target: Path) -> None:

@@ -20,7 +20,7 @@ from uuid import uuid4
 from sqlalchemy.orm import Session
 
 from firstloop.formats.pictures import MEGABYTES
-from firstloop.services import pages
+from firstloop.services import page_pile
 from firstloop.store import pages as store
 from firstloop.store.errors import ConflictError
 from firstloop.store.places import incoming_folder
@@ -75,7 +75,7 @@ def bring_in(
         raise ConflictError("There is nothing in this file.")
     file.seek(0)
     digest = hashlib.file_digest(file, "sha256").hexdigest()  # type: ignore[arg-type]  # any that is read
-    made = pages.bring(session, class_id, Path(name).name[:_NAME_MOST] or "picture", digest, at)
+    made = page_pile.bring(session, class_id, Path(name).name[:_NAME_MOST] or "picture", digest, at)
     Path(file.name).replace(path_of(data_dir, made.id))
     session.commit()
     return Brought(made.id, made.name)

@@ -22,7 +22,7 @@ from firstloop.core.slots import slot_width_xh
 from firstloop.core.supports import Support
 from firstloop.formats.check_json import moved_group, moved_letter
 from firstloop.services import evidence
-from firstloop.services.pages import WRITTEN
+from firstloop.services.page_views import WRITTEN
 from firstloop.store import pages as store
 from firstloop.store.base import line_columns
 from firstloop.store.days import Key

@@ -7,9 +7,10 @@ from dataclasses import dataclass
 from datetime import date, datetime
 from typing import Any
 
-from sqlalchemy import and_, delete, exists, func, or_, select, update
+from sqlalchemy import ColumnElement, delete, exists, func, or_, select, update
 from sqlalchemy.orm import Session, joinedload, selectinload
 
+from firstloop.store.base import Base
 from firstloop.store.errors import ConflictError, NotFoundError
 from firstloop.store.page_tables import BroughtFile, PageEntry, Picture, ReturnedPage
 from firstloop.store.school import THE_SCHOOL
@@ -330,31 +331,28 @@ def forget_pictures(session: Session, before: datetime) -> int:
     decided = func.coalesce(ReturnedPage.dropped_at, ReturnedPage.agreed_at)
     mine = ReturnedPage.picture_id == Picture.id
     waiting = exists().where(mine, or_(decided.is_(None), decided >= before))
+    # looked for first: as a rule there is none, and nothing is written then
     old = session.scalars(
         select(Picture.id).where(Picture.image.is_not(None), exists().where(mine), ~waiting)
     ).all()
     if old:
         session.execute(update(Picture).where(Picture.id.in_(old)).values(image=None))
-    thrown = session.scalars(
-        select(ReturnedPage.id).where(ReturnedPage.dropped_at < before, ReturnedPage.agreed_at.is_(None))
-    ).all()
-    if thrown:
-        session.execute(delete(ReturnedPage).where(ReturnedPage.id.in_(thrown)))
-    failed = session.scalars(
-        select(BroughtFile.id).where(
-            BroughtFile.brought_at < before,
-            ~exists().where(
-                and_(
-                    Picture.file_id == BroughtFile.id,
-                    or_(Picture.read_at.is_(None), exists().where(ReturnedPage.picture_id == Picture.id)),
-                )
-            ),
-            or_(BroughtFile.pictures.is_not(None), BroughtFile.problem.is_not(None)),
-        )
-    ).all()
-    if failed:
-        session.execute(delete(BroughtFile).where(BroughtFile.id.in_(failed)))
+    _delete(session, ReturnedPage, ReturnedPage.dropped_at < before)
+    _delete(session, BroughtFile, BroughtFile.brought_at < before, *_nothing_left_of_a_file())
     return len(old)
+
+
+def _nothing_left_of_a_file() -> tuple[ColumnElement[bool], ...]:
+    """Of a file that was opened, or could not be: that all its pictures are read, and none has a page."""
+    has_page = exists().where(ReturnedPage.picture_id == Picture.id)
+    needed = exists().where(Picture.file_id == BroughtFile.id, or_(Picture.read_at.is_(None), has_page))
+    return or_(BroughtFile.pictures.is_not(None), BroughtFile.problem.is_not(None)), ~needed
+
+
+def _delete(session: Session, table: type[Base], *which: ColumnElement[bool]) -> None:
+    ids = session.scalars(select(table.id).where(*which)).all()  # type: ignore[attr-defined]  # all have one
+    if ids:
+        session.execute(delete(table).where(table.id.in_(ids)))  # type: ignore[attr-defined]
 
 
 def erase_pictures_of(session: Session, child: Child) -> None:

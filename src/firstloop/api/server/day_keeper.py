@@ -13,7 +13,7 @@ from datetime import UTC, datetime
 from sqlalchemy.exc import OperationalError
 from sqlalchemy.orm import Session, sessionmaker
 
-from firstloop.services import erased, evidence, pages
+from firstloop.services import erased, evidence, page_pile
 
 log = logging.getLogger(__name__)
 
@@ -50,7 +50,7 @@ class DayKeeper:
                         if self._stopped.wait(_BREATH_S):
                             return
                     erased.forget_the_old(session, datetime.now(UTC))
-                    pages.forget_the_old(session, datetime.now(UTC))
+                    page_pile.forget_the_old(session, datetime.now(UTC))
             except OperationalError:  # locked or full just now
                 continue
             except Exception:

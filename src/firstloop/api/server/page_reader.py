@@ -18,7 +18,7 @@ from sqlalchemy.orm import Session, sessionmaker
 
 from firstloop.api.server.beside import Beside, GaveUpError
 from firstloop.formats.pictures import PictureError
-from firstloop.services import incoming, page_reading, pages, simulated_scanner
+from firstloop.services import incoming, page_pile, page_reading, simulated_scanner
 from firstloop.services.page_reading import TakenPicture
 from firstloop.store import pages as store
 from firstloop.store.errors import ConflictError
@@ -200,9 +200,9 @@ class PageReader:
         for again in range(_TRIES):
             try:
                 if taken is not None:
-                    pages.keep_read(session, picture, taken, datetime.now(UTC))
+                    page_pile.keep_read(session, picture, taken, datetime.now(UTC))
                 else:
-                    pages.cannot_read(session, picture, problem, datetime.now(UTC))
+                    page_pile.cannot_read(session, picture, problem, datetime.now(UTC))
                 return
             except OperationalError:  # locked or full just now
                 session.rollback()

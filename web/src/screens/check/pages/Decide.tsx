@@ -1,5 +1,4 @@
 import { useState } from "react";
-import { Link } from "react-router";
 import type { Decision, Finding, LetterResult, PagePlace, PageSeen } from "@/api/client";
 import { Bead, WORDS } from "@/ui/Bead";
 import { Button, LINK } from "@/ui/Button";
@@ -182,11 +181,3 @@ function AnotherText({ place, onSay }: { place: PagePlace; onSay: (text: string)
     </form>
   );
 }
-
-/** Where a page is in the records. */
-export const InRecords = ({ page }: { page: PageSeen }) =>
-  page.child && (
-    <Link className={LINK} to={`/children/${page.child.id}`}>
-      {page.child.name}
-    </Link>
-  );

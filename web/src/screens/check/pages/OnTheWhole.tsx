@@ -1,8 +1,8 @@
+import { Link } from "react-router";
 import type { PageSeen } from "@/api/client";
 import type { usePageSteps, usePileSteps } from "@/api/pages";
 import { useClass } from "@/app/school";
-import { Button } from "@/ui/Button";
-import { InRecords } from "./Decide";
+import { Button, LINK } from "@/ui/Button";
 
 const plural = (count: number, one: string) => `${count} ${one}${count === 1 ? "" : "s"}`;
 
@@ -29,7 +29,12 @@ export function OnTheWhole({ page, own, steps }: Props) {
     <div className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-hair pb-2">
       {page.agreed ? (
         <p>
-          <InRecords page={page} />, {counts(page)}: in the records.
+          {page.child && (
+            <Link className={LINK} to={`/children/${page.child.id}`}>
+              {page.child.name}
+            </Link>
+          )}
+          , {counts(page)}: in the records.
         </p>
       ) : page.entries.length > 0 ? (
         <>
