@@ -275,6 +275,28 @@ def test_places_are_put_right_by_hand_and_every_step_is_taken_back(client, print
     assert client.post(f"/api/pages/{page['id']}/undo").status_code == 409
 
 
+@pytest.mark.parametrize("text", [" ", "ß", "n" * 121])
+def test_a_letter_that_the_house_cannot_draw_is_refused(client, printed, text):
+    (page,) = brought(client, printed, 1)
+    before = entries(page_of(client, page["id"]))
+    assert decide(client, page["id"], printed.keys[1], expected=text).status_code in (404, 422)
+    assert entries(page_of(client, page["id"])) == before
+
+
+def test_the_pile_holds_what_was_let_in_of_late_only(client, printed):
+    first, second = brought(client, printed, 1, 4)
+    agree(client, first["id"])
+    shown = {one["id"]: one for one in pile(client, printed)["pages"]}
+    assert shown[first["id"]]["agreed"]
+    for one in shown.values():
+        looked_at = page_of(client, one["id"])
+        counts = ("written", "crossed_out", "empty", "unclear", "wants", "why")
+        assert [one[name] for name in counts] == [looked_at[name] for name in counts]
+    client.app.state.clock = lambda: datetime.now(UTC) + timedelta(days=15)
+    assert [one["id"] for one in pile(client, printed)["pages"]] == [second["id"]]
+    assert page_of(client, first["id"])["agreed"]  # it is still to be seen
+
+
 def test_what_is_in_the_records_is_not_put_right_behind_their_back(client, printed):
     (page,) = brought(client, printed, 1)
     agree(client, page["id"])

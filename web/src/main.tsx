@@ -12,7 +12,6 @@ import { waitingCount, watch, whenKept } from "@/ink/outbox";
 import { BoardScreen } from "@/screens/board/BoardScreen";
 import { CheckList } from "@/screens/check/CheckList";
 import { CheckRow } from "@/screens/check/CheckRow";
-import { PagesScreen } from "@/screens/check/pages/PagesScreen";
 import { TrustScreen } from "@/screens/check/TrustScreen";
 import { WatchScreen } from "@/screens/check/WatchScreen";
 import { ChildScreen } from "@/screens/child/ChildScreen";
@@ -40,9 +39,12 @@ import { WriteWord } from "@/screens/write/WriteWord";
 import { Loading } from "@/ui/States";
 import "./styles.css";
 
-/** Paper has a room of its own: its script is fetched when it is entered. */
+/** Paper has rooms of its own: their script is fetched when they are entered. */
 const SheetsScreen = lazy(() =>
   import("@/screens/sheets/SheetsScreen").then((room) => ({ default: room.SheetsScreen })),
+);
+const PagesScreen = lazy(() =>
+  import("@/screens/check/pages/PagesScreen").then((room) => ({ default: room.PagesScreen })),
 );
 
 // what a dialog adds to the page while it is open is let in by the page's own nonce
@@ -116,7 +118,14 @@ createRoot(document.getElementById("root") as HTMLElement).render(
               <Route path="/check/watch" element={<WatchScreen />} />
               <Route path="/check/words" element={<Navigate to="/check?at=words" replace />} />
               <Route path="/check/trust" element={<TrustScreen />} />
-              <Route path="/check/pages" element={<PagesScreen />} />
+              <Route
+                path="/check/pages"
+                element={
+                  <Suspense fallback={<Loading what="the pages" />}>
+                    <PagesScreen />
+                  </Suspense>
+                }
+              />
               <Route path="/check/:rowId" element={<CheckRow />} />
               <Route path="/class" element={<ClassScreen />} />
               <Route path="/class/settings" element={<ClassSettings />} />

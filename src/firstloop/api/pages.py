@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from fastapi import APIRouter, Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
-from pydantic import Field
+from pydantic import Field, StringConstraints
 
 from firstloop.api.deps import BesideDep, Day, Db, GateDep, JudgeDep, Now, PageReaderDep, SettingsDep
 from firstloop.api.given import Given, RecordId
@@ -42,6 +42,7 @@ _BODY = file_body(
 _UNCHANGED = {"Cache-Control": "private, max-age=86400, immutable"}
 _PAGES_MOST, _DAYS_MOST = 400, 3650
 _Pixel = Annotated[float, Field(ge=-20_000, le=40_000, allow_inf_nan=False)]
+_SomeText = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=120)]
 Corner = Annotated[list[_Pixel], Field(min_length=2, max_length=2)]
 Corners = Annotated[list[Corner], Field(min_length=4, max_length=4)]
 _NUMBER = r"-?\d{1,5}(\.\d{1,3})?"
@@ -52,7 +53,9 @@ class DecisionIn(Given):
     """What a place is after all; what is left out stays. ``strokes`` were drawn by hand, page millimetres."""
 
     found: Literal["ink", "crossed-out", "empty"] | None = None
-    expected: str | None = Field(default=None, min_length=1, max_length=40)
+    expected: (
+        Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=120)] | None
+    ) = None
     ticked: bool | None = None
     strokes: WordStrokes | None = None
 
@@ -169,16 +172,16 @@ def let_simulated_scanner_send(
 
 
 @router.get("/classes/{class_id}/pages", responses=NOT_FOUND)
-def list_pages(session: Db, reader: PageReaderDep, class_id: RecordId) -> Pile:
+def list_pages(session: Db, reader: PageReaderDep, at: Now, class_id: RecordId) -> Pile:
     """What came back to a class: what wants the teacher first."""
     reader.warm_up()
-    return page_views.pile(session, class_id)
+    return page_views.pile(session, class_id, at)
 
 
 @router.put("/classes/{class_id}/pages/stopped", responses=NOT_FOUND)
-def stop_reading(session: Db, reader: PageReaderDep, class_id: RecordId, given: StoppedIn) -> Pile:
+def stop_reading(session: Db, reader: PageReaderDep, at: Now, class_id: RecordId, given: StoppedIn) -> Pile:
     """Leave what is still to be read for now, or go on with it."""
-    found = page_pile.set_stopped(session, class_id, given.stopped)
+    found = page_pile.set_stopped(session, class_id, given.stopped, at)
     reader.wake()
     return found
 

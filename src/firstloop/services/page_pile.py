@@ -149,7 +149,7 @@ def dismiss(session: Session, file_id: int) -> None:
     session.commit()
 
 
-def set_stopped(session: Session, class_id: int, stopped: bool) -> Pile:
+def set_stopped(session: Session, class_id: int, stopped: bool, at: datetime) -> Pile:
     """Leave what is still to be read of a class for now, or go on with it.
 
     Raises
@@ -158,7 +158,7 @@ def set_stopped(session: Session, class_id: int, stopped: bool) -> Pile:
     """
     store.set_stopped(session, get_class(session, class_id).id, stopped)
     session.commit()
-    return pile(session, class_id)
+    return pile(session, class_id, at)
 
 
 def pictures_days(session: Session) -> int:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import date, datetime
+from datetime import date, datetime, timedelta
 
 from sqlalchemy.orm import Session
 
@@ -21,11 +21,12 @@ from firstloop.store import pages as store
 from firstloop.store.classes import get_class
 from firstloop.store.errors import ConflictError, NotFoundError
 from firstloop.store.page_tables import BroughtFile, PageEntry, Picture, ReturnedPage
-from firstloop.store.pages import PrintedPage
+from firstloop.store.pages import Places, PrintedPage
 from firstloop.text import say
 
 WRITTEN = (Found.INK, Found.WRITTEN_OVER)
 _A4_MM = [210.0, 297.0]
+_AGREED_SHOWN, _BATCH = timedelta(days=14), timedelta(hours=1)
 
 
 @dataclass(frozen=True)
@@ -113,18 +114,20 @@ class PageView(PageSummary):
     can_undo: bool
 
 
-def pile(session: Session, class_id: int) -> Pile:
-    """What came back to a class.
+def pile(session: Session, class_id: int, at: datetime) -> Pile:
+    """What came back to a class; of what is in the records only what was agreed with of late.
 
     Raises
     ------
     NotFoundError
     """
-    files = store.files(session, get_class(session, class_id).id)
+    files = store.files(session, get_class(session, class_id).id, at - _BATCH)
     pictures = store.pictures_of(session, [one.id for one in files])
     read = Counter(one.file_id for one in pictures if one.read_at is not None)
     shown = [_file_view(one, read[one.id], pictures) for one in files]
-    pages = [_summary(session, one) for one in store.in_the_pile(session, class_id)]
+    found = store.in_the_pile(session, class_id, at - _AGREED_SHOWN)
+    places = store.places(session, [one.id for one in found])
+    pages = [_summary(session, one, places[one.id]) for one in found]
     waiting = sum(one.pictures is None and one.problem is None for one in files)
     return Pile(
         files=[one for one in shown if one.problem or one.read < (one.pictures or 1)],
@@ -156,10 +159,9 @@ def _why(session: Session, page: ReturnedPage, unclear: int) -> str:
     return say("pages.why.unclear", count=unclear) if unclear else ""
 
 
-def _summary(session: Session, page: ReturnedPage) -> PageSummary:
-    found = Counter(one.found for one in page.entries)
-    unclear = sum(map(_wants, page.entries))
-    why = "" if page.agreed_at else _why(session, page, unclear)
+def _summary(session: Session, page: ReturnedPage, places: Places) -> PageSummary:
+    found = places.found
+    why = "" if page.agreed_at else _why(session, page, places.unclear)
     return PageSummary(
         id=page.id,
         status=Status(page.status),
@@ -173,7 +175,7 @@ def _summary(session: Session, page: ReturnedPage) -> PageSummary:
         written=sum(found[one] for one in WRITTEN),
         crossed_out=found[Found.CROSSED_OUT],
         empty=found[Found.EMPTY],
-        unclear=unclear,
+        unclear=places.unclear,
         written_on=page.written_on,
         agreed=page.agreed_at is not None,
     )
@@ -201,7 +203,7 @@ def page_view(session: Session, page: ReturnedPage) -> PageView:
     picture = page.picture
     size = _A4_MM if page.layout is None else page.layout["pages"][0]["size_mm"]
     return PageView(
-        **vars(_summary(session, page)),
+        **vars(_summary(session, page, store.places(session, [page.id])[page.id])),
         size_mm=size,
         to_px=page.to_px,
         picture_px=None if picture is None else [picture.wide_px or 0, picture.tall_px or 0],

@@ -12,6 +12,7 @@ from sqlalchemy.orm import Session
 from firstloop.core.check.letter import CHECKER_VERSION
 from firstloop.core.ink import Evidence
 from firstloop.core.letterforms.document import style_from
+from firstloop.core.letterforms.words import word as word_model
 from firstloop.core.scanning.find import Status
 from firstloop.core.scanning.states import Found
 from firstloop.formats.sheet_layout import read_layout
@@ -60,7 +61,7 @@ def decide(session: Session, page_id: int, key: str, decision: Decision, judge: 
     entry = store.entry_of(page, key)
     _remember(page, [entry])
     if decision.expected is not None:
-        entry.expected = decision.expected
+        entry.expected = _known(page, " ".join(decision.expected.split()))
     if decision.ticked is not None:
         entry.ticked = decision.ticked
     if decision.strokes is not None:
@@ -73,6 +74,18 @@ def decide(session: Session, page_id: int, key: str, decision: Decision, judge: 
         _judge(session, page, [entry], judge)
     session.commit()
     return page_view(session, page)
+
+
+def _known(page: ReturnedPage, text: str) -> str:
+    """A text, once the page's house style is found to draw it.
+
+    Raises
+    ------
+    UnknownLetterError
+    """
+    assert page.style is not None
+    word_model(text, style_from(page.style))
+    return text
 
 
 def open_page(session: Session, page_id: int) -> ReturnedPage:

@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+from collections import Counter, defaultdict
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import date, datetime
 from typing import Any
 
-from sqlalchemy import ColumnElement, delete, exists, func, or_, select, update
-from sqlalchemy.orm import Session, joinedload, selectinload
+from sqlalchemy import ColumnElement, and_, delete, exists, false, func, or_, select, update
+from sqlalchemy.orm import Session, defer, joinedload, selectinload
 
+from firstloop.core.check.vocabulary.grades import Verdict
+from firstloop.core.scanning.states import Found
 from firstloop.store.base import Base
 from firstloop.store.errors import ConflictError, NotFoundError
 from firstloop.store.page_tables import BroughtFile, PageEntry, Picture, ReturnedPage
@@ -51,11 +54,19 @@ def get_file(session: Session, file_id: int) -> BroughtFile:
     return found
 
 
-def files(session: Session, class_id: int) -> Sequence[BroughtFile]:
-    """Files of a class, and those of which nobody knows the class yet, the earliest first."""
-    return session.scalars(
-        select(BroughtFile).where(_of_class(BroughtFile.class_id, class_id)).order_by(BroughtFile.id)
-    ).all()
+def files(session: Session, class_id: int, since: datetime) -> Sequence[BroughtFile]:
+    """Files of a class, and those of which nobody knows the class yet, the earliest first.
+
+    Those brought in since then, and earlier ones that are not done with: something of them is still to be
+    read, or could not be.
+    """
+    of_it = Picture.file_id == BroughtFile.id
+    open_pictures = exists().where(of_it, or_(Picture.read_at.is_(None), Picture.problem.is_not(None)))
+    not_done = or_(BroughtFile.pictures.is_(None), BroughtFile.problem.is_not(None), open_pictures)
+    query = select(BroughtFile).where(
+        _of_class(BroughtFile.class_id, class_id), or_(BroughtFile.brought_at >= since, not_done)
+    )
+    return session.scalars(query.order_by(BroughtFile.id)).all()
 
 
 def unopened(session: Session) -> Sequence[BroughtFile]:
@@ -133,14 +144,46 @@ def _of_class(column: Any, class_id: int) -> Any:
     return or_(column == class_id, column.is_(None))
 
 
-def in_the_pile(session: Session, class_id: int) -> Sequence[ReturnedPage]:
-    """Pages of a class that are not thrown away, and those of which nobody knows the class."""
+def in_the_pile(session: Session, class_id: int, agreed_since: datetime) -> Sequence[ReturnedPage]:
+    """Pages of a class that are not thrown away, and those of which nobody knows the class.
+
+    Without their places, and of those in the records only what was agreed with since then.
+    """
+    light = (ReturnedPage.layout, ReturnedPage.style, ReturnedPage.steps)
     return session.scalars(
         select(ReturnedPage)
-        .where(_of_class(ReturnedPage.class_id, class_id), ReturnedPage.dropped_at.is_(None))
+        .where(
+            _of_class(ReturnedPage.class_id, class_id),
+            ReturnedPage.dropped_at.is_(None),
+            or_(ReturnedPage.agreed_at.is_(None), ReturnedPage.agreed_at >= agreed_since),
+        )
         .order_by(ReturnedPage.id)
-        .options(selectinload(ReturnedPage.entries), joinedload(ReturnedPage.child))
+        .options(joinedload(ReturnedPage.child), *map(defer, light))
     ).all()
+
+
+@dataclass
+class Places:
+    """What was found in the places of a page: how often each, and how many are for a person to decide."""
+
+    found: Counter[str] = field(default_factory=Counter)
+    unclear: int = 0
+
+
+def places(session: Session, page_ids: Sequence[int]) -> dict[int, Places]:
+    """What was found in the places of some pages, by page."""
+    lost = func.json_extract(PageEntry.document, "$.verdict") == Verdict.UNREADABLE
+    wants = and_(~PageEntry.decided, or_(PageEntry.found == Found.UNCLEAR, func.coalesce(lost, false())))
+    counted = (
+        select(PageEntry.page_id, PageEntry.found, wants, func.count())
+        .where(PageEntry.page_id.in_(page_ids))
+        .group_by(PageEntry.page_id, PageEntry.found, wants)
+    )
+    out: defaultdict[int, Places] = defaultdict(Places)
+    for page_id, found, is_wanted, count in session.execute(counted):
+        out[page_id].found[found] += count
+        out[page_id].unclear += count if is_wanted else 0
+    return out
 
 
 def how_many_wait(session: Session, class_id: int) -> int:

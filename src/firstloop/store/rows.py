@@ -254,6 +254,12 @@ def keep_attempt(
     return known
 
 
+def latest_ink_at(session: Session) -> datetime | None:
+    """When a pen last wrote a letter; None where none ever did."""
+    query = select(Attempt.written_at).where(Attempt.evidence == Evidence.INK)
+    return session.scalar(query.order_by(Attempt.id.desc()).limit(1))
+
+
 def how_many_count(session: Session, row_id: int) -> int:
     """How many attempts of a row are not crossed out."""
     counted = select(func.count(Attempt.id)).where(Attempt.row_id == row_id, ~Attempt.crossed_out)

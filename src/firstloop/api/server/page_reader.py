@@ -8,9 +8,10 @@ from __future__ import annotations
 
 import logging
 import threading
+import time
 from collections.abc import Callable
 from contextlib import suppress
-from datetime import UTC, datetime
+from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
 from sqlalchemy.exc import OperationalError
@@ -21,6 +22,7 @@ from firstloop.formats.pictures import PictureError
 from firstloop.services import incoming, page_pile, page_reading, simulated_scanner
 from firstloop.services.page_reading import TakenPicture
 from firstloop.store import pages as store
+from firstloop.store import rows as row_store
 from firstloop.store.errors import ConflictError
 from firstloop.store.page_tables import Picture
 
@@ -28,6 +30,7 @@ log = logging.getLogger(__name__)
 
 PATIENCE_S = 120.0  # for a picture, on a machine where others want the time
 _LOOK_S = 2.0
+_WRITING = timedelta(seconds=10)
 _TRIES, _AGAIN_S = 10, 3.0
 
 
@@ -150,14 +153,26 @@ class PageReader:
 
     def _read(self) -> None:
         while not self._stopped.is_set():
+            begun = time.monotonic()
             if not self._safely(self._read_next):
                 with self._woken:
                     self._woken.wait(_LOOK_S)
+            elif self._children_write():  # the lowest rank is not enough where a machine as a whole is slow
+                self._stopped.wait(time.monotonic() - begun)
+
+    def _children_write(self) -> bool:
+        """Whether a child's pen has just written; then there are pauses, and one picture at a time."""
+        with self._sessions() as session:
+            latest = row_store.latest_ink_at(session)
+        return latest is not None and datetime.now(UTC) - latest < _WRITING
 
     def _read_next(self) -> bool:
         """Read the next picture that nobody is at; whether there was one."""
         with self._sessions() as session:
+            alone = self._children_write()
             with self._woken:
+                if alone and self._at_work:
+                    return False
                 waiting = store.unread(session, self._count + 1)
                 mine = next((one for one in waiting if one.id not in self._at_work), None)
                 if mine is None:

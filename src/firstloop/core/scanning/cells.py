@@ -136,8 +136,9 @@ def _without_rulings(dark: Darkness, page: Page) -> None:
         for y in entry.lines.lines_mm:
             left, right = spans.get(y, (entry.box[0], entry.box[2]))
             spans[y] = min(left, entry.box[0] - _LINE_OUT_MM), max(right, entry.box[2] + _LINE_OUT_MM)
+    boxed = any(start[1] == end[1] for entry in page.entries for start, end in entry.lines_aside)
     for y, (left, right) in spans.items():
-        without_line(dark, y, left, right)
+        without_line(dark, y, left, right, is_even=not boxed)  # edges of boxes lie on lines here and there
 
 
 def _without_rings(dark: Darkness, entry: Entry, pale: float) -> None:

@@ -61,11 +61,18 @@ def darkness(grey: np.ndarray, px_mm: float) -> Darkness:
     return Darkness(np.asarray(values, dtype=np.float64), px_mm, noise)
 
 
-def without_line(dark: Darkness, y_mm: float, left_mm: float, right_mm: float) -> None:
+def without_line(
+    dark: Darkness, y_mm: float, left_mm: float, right_mm: float, *, is_even: bool = False
+) -> None:
     """Take a printed line out of a page where no ink crosses it; what crosses it stays whole.
 
     In each column the line is a short run of dark, as thick and as dark as in the columns about it: a run
     that is thicker, darker or lies aside is ink.
+
+    Parameters
+    ----------
+    is_even : bool
+        Whether the line is printed alike all along, so that more of it somewhere is ink.
     """
     px_mm, values = dark.px_mm, dark.values
     reach = round(_BAND_MM * px_mm)
@@ -85,7 +92,8 @@ def without_line(dark: Darkness, y_mm: float, left_mm: float, right_mm: float) -
     usual = _about(runs, like, round(_SMOOTH_MM * px_mm))
     line = runs.there & (runs.thick <= usual.thick + _THICKER_PX)
     line &= (np.abs(runs.middle - usual.middle) <= _ASIDE_PX) & (runs.peak <= usual.peak + _DARKER)
-    line &= ~_has_ink_along(band, runs, line, round(_SMOOTH_MM * px_mm), px_mm)
+    if is_even:
+        line &= ~_has_ink_along(band, runs, line, round(_SMOOTH_MM * px_mm), px_mm)
     skirt = _runs(band, np.full(band.shape[1], seen / 2), at)
     rows = np.arange(len(band))[:, None]
     near = np.abs(rows - usual.middle) <= usual.thick + 2

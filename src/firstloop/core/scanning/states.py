@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 from functools import lru_cache
 from itertools import combinations
@@ -20,7 +20,7 @@ from firstloop.core.letterforms.style import HouseStyle
 
 _ENDS_MOST, _SAME_SHARE = 14, 0.75
 _BESIDE_XH, _BESIDE_LEAST = 0.12, 2  # so far to each side, so many spots of other ink
-_LIKE_DEG, _LIKE_TIMES = 30.0, 1.8  # a letter's own straight line, written crooked or too long
+_LIKE_DEG, _LIKE_TIMES = 38.0, 1.8  # a letter's own straight line, written crooked or too long
 _PLAIN_XH = 0.06  # what looks like a letter as well as this is one
 _SCRIBBLE_LENGTH, _SCRIBBLE_MEETINGS = 2.0, 7  # times the model's; more than the model's
 _OVER_LENGTH, _OVER_MEETINGS, _OVER_LIKE_XH = 1.35, 2, 0.16
@@ -93,10 +93,17 @@ def _likest(lines: Lines, letters: ClassSet) -> float:
 
 
 def _is_struck(lines: Lines, expected: str, style: HouseStyle) -> bool:
-    """Whether a straight line goes through ink that is none of the letter's own, by slope and length."""
-    left = list(_own_strikes(expected, style))
-    for strike in _strikes(lines):
-        slope, size = _slope_and_size(lines, strike)
+    """Whether a straight line goes through ink that is none of the letter's own.
+
+    There are more of them than go through the letter as it should be, or one that is like none of its
+    straight lines by slope and length.
+    """
+    strikes = _strikes(lines)
+    through, straight = _own_lines(expected, style)
+    if len(strikes) > through:
+        return True
+    left = list(straight)
+    for slope, size in (_slope_and_size(lines, strike) for strike in strikes):
         like = [
             own
             for own in left
@@ -109,10 +116,14 @@ def _is_struck(lines: Lines, expected: str, style: HouseStyle) -> bool:
 
 
 @lru_cache(maxsize=512)
-def _own_strikes(expected: str, style: HouseStyle) -> tuple[tuple[float, float], ...]:
-    """The nearly straight lines through a letter as it should be: slope in degrees, and length, xh."""
+def _own_lines(expected: str, style: HouseStyle) -> tuple[int, tuple[tuple[float, float], ...]]:
+    """Of a letter as it should be, how many nearly straight lines go through it; and all that are in it.
+
+    Of each its slope in degrees and its length, xh.
+    """
     lines = drawn([one.points for one in letter(expected, style).sampled])
-    return tuple(_slope_and_size(lines, strike) for strike in _strikes(lines, _NEARLY))
+    every = _strikes(lines, replace(_NEARLY, by_itself=True))
+    return len(_strikes(lines, _NEARLY)), tuple(_slope_and_size(lines, strike) for strike in every)
 
 
 def _slope_and_size(lines: Lines, strike: IntArray) -> tuple[float, float]:
@@ -124,13 +135,17 @@ def _slope_and_size(lines: Lines, strike: IntArray) -> tuple[float, float]:
 
 @dataclass(frozen=True)
 class _Straight:
-    """How far off a straight line may be, how much of it is there, how far it stands out, how long."""
+    """How far off a straight line may be, how much of it is there, how far it stands out, how long.
+
+    ``by_itself``: it need not go through other ink.
+    """
 
     off_xh: float
     cover: float
     stands_out_xh: float
     stands_out_widths: float
     least_xh: float
+    by_itself: bool = False
 
 
 _NEARLY, _CLEARLY = _Straight(0.2, 0.7, -1.0, -1.0, 0.5), _Straight(0.09, 0.85, 0.06, 1.2, 0.9)
@@ -151,6 +166,9 @@ def _strikes(lines: Lines, straight: _Straight = _CLEARLY, ends_most: int = _END
         if (nearest(chord, lines.spots) < straight.off_xh).mean() < straight.cover:
             continue
         mine = np.flatnonzero(nearest(lines.spots, chord) < straight.off_xh)
+        if straight.by_itself:
+            found.append((size, mine))
+            continue
         met = lines.spots[[i for i in mine if len(lines.beside[i]) > 2]]
         least = max(straight.stands_out_xh, straight.stands_out_widths * lines.width_xh)
         if not len(met) or min(np.hypot(*(met - tip).T).min() for tip in (start, end)) <= least:

@@ -49,8 +49,8 @@ function Kept() {
         </p>
       )}
       <p>
-        It stays on this machine, in one file in the folder that First Loop named when it was started, and
-        goes nowhere else by itself.
+        It stays on this machine, in one file in the folder that First Loop named when it was started (pages
+        that are still to be read lie beside it), and goes nowhere else by itself.
       </p>
     </Part>
   );

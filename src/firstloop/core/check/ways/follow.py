@@ -233,9 +233,12 @@ def affinely(model: Guide, followed: Followed, lines: Lines) -> FloatArray:
 def _once(lines: Lines, laid: Guide) -> Followed:
     """The cheapest way of a model that lies as it lies."""
     count, steps = len(lines.spots), laid.size
-    away = laid.points[:, None] - lines.spots
-    here = np.minimum((away**2).sum(2) / _NEAR_XH**2, _FAR_COST)
-    moves = lines.spots[:, None] - lines.spots[lines.near]
+    x, y = lines.spots.T
+    off_x, off_y = laid.points[:, :1] - x, laid.points[:, 1:] - y
+    here = np.minimum((off_x**2 + off_y**2) / _NEAR_XH**2, _FAR_COST)
+    turn = _TURN_COST / STEP_XH**2
+    moves_x, moves_y = x[:, None] - x[lines.near], y[:, None] - y[lines.near]
+    moved = turn * (moves_x**2 + moves_y**2)
     wanted = np.diff(laid.points, axis=0, prepend=laid.points[:1])
     begins = np.zeros(steps, dtype=np.bool_)
     begins[laid.begins] = True
@@ -250,10 +253,11 @@ def _once(lines: Lines, laid: Guide) -> Followed:
             back[t] = source
             cost, before = away_from + here[t], cost
         else:
-            off = moves - wanted[t]
-            ways = cost[lines.near] + _TURN_COST / STEP_XH**2 * (off**2).sum(2)
+            # the turn is the square of what a move is off the wanted one, multiplied out
+            wx, wy = wanted[t]
+            ways = cost[lines.near] + moved - (2 * turn * wx) * moves_x - (2 * turn * wy) * moves_y
             best = ways.argmin(1)
-            came, before = ways[rows, best], cost
+            came, before = ways[rows, best] + turn * (wx * wx + wy * wy), cost
             back[t] = lines.near[rows, best]
             jumped = none + _LEAVE_COST < came
             back[t][jumped] = NOWHERE

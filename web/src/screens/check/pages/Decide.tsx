@@ -170,7 +170,7 @@ function AnotherText({ place, onSay }: { place: PagePlace; onSay: (text: string)
           // biome-ignore lint/a11y/noAutofocus: it was just asked for, by a key
           autoFocus
           value={text}
-          maxLength={single ? 1 : 40}
+          maxLength={single ? 1 : 120}
           onChange={(event) => setText(event.target.value)}
           className="h-10 w-40 rounded-sm border border-pale bg-sheet px-2 text-large"
         />

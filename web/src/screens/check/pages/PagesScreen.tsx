@@ -54,7 +54,8 @@ type ShownProps = { pile: Pile; steps: ReturnType<typeof usePileSteps> };
 function Shown({ pile, steps }: ShownProps) {
   const [search, setSearch] = useSearchParams();
   const asked = Number(search.get("page"));
-  const chosen = pile.pages.find((one) => one.id === asked) ?? pile.pages[0];
+  const older = usePage(asked || undefined).data; // one that is in the records for long is in no pile
+  const chosen = pile.pages.find((one) => one.id === asked) ?? (older?.id === asked ? older : pile.pages[0]);
   const choose = (page: PageSummary | number) =>
     setSearch({ page: String(typeof page === "number" ? page : page.id) }, { replace: true });
   const held = useHeld(pile.pages);
