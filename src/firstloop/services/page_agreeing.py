@@ -38,9 +38,11 @@ _WORD_LEFT_XH = 1.0  # clear paper before a word
 
 
 def agree(session: Session, page_ids: Sequence[int], at: datetime) -> None:
-    """Let pages into the records, all of them or none: each letter and word where it belongs.
+    """Let pages into the records: each letter and word where it belongs.
 
-    Places that are empty, or that nobody could make anything of, are left out.
+    Where one of them cannot be let in, none is. Each goes in a step of its own, so that no child who writes
+    waits for all of them; a kill in between leaves the rest in the pile. Places that are empty, or that
+    nobody could make anything of, are left out.
 
     Raises
     ------
@@ -50,31 +52,30 @@ def agree(session: Session, page_ids: Sequence[int], at: datetime) -> None:
     """
     pages = [store.get(session, page_id) for page_id in dict.fromkeys(page_ids)]
     for page in pages:
+        _checked(page)
+    for page in pages:
         store.hold(session, page)
-    for page in pages:
-        why = _why_not(page)
-        if why:
+        try:
+            _checked(page)
+        except ConflictError:
             session.rollback()
-            raise ConflictError(why)
-    for page in pages:
+            raise
         page.agreed_at = at
         _put_in(session, page, at)
-    children = {page.child_id for page in pages}
-    session.commit()
-    for child_id in children:
+        session.commit()
+    for child_id in {page.child_id for page in pages}:
         evidence.work_out_all(session, child_id)
 
 
-def _why_not(page: ReturnedPage) -> str:
+def _checked(page: ReturnedPage) -> None:
     if page.agreed_at is not None:
-        return "One of these pages is in the records already. Nothing was changed."
+        raise ConflictError("One of these pages is in the records already.")
     if page.dropped_at is not None:
-        return "One of these pages was thrown away. Nothing was changed."
+        raise ConflictError("One of these pages was thrown away. Bring it back first.")
     if page.status != Status.READ or page.layout is None:
-        return "One of these pages could not be read yet. Nothing was changed."
-    return (
-        "Of one of these pages nobody knows whose it is. Nothing was changed." if page.child is None else ""
-    )
+        raise ConflictError("One of these pages could not be read yet.")
+    if page.child is None:
+        raise ConflictError("Of one of these pages nobody knows whose it is.")
 
 
 def _put_in(session: Session, page: ReturnedPage, at: datetime) -> None:

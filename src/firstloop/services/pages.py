@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import date, datetime
 from typing import Any
@@ -13,6 +13,7 @@ from firstloop.core.check.letter import CHECKER_VERSION
 from firstloop.core.ink import Evidence
 from firstloop.core.letterforms.document import style_from
 from firstloop.core.letterforms.words import word as word_model
+from firstloop.core.ruling import Ruling
 from firstloop.core.scanning.find import Status
 from firstloop.core.scanning.states import Found
 from firstloop.formats.sheet_layout import read_layout
@@ -33,6 +34,7 @@ from firstloop.store.classes import get_child, get_class
 from firstloop.store.errors import ConflictError
 from firstloop.store.page_tables import PageEntry, ReturnedPage
 from firstloop.store.school import school_time
+from firstloop.store.tables import Child
 
 _UNDONE_MOST = 50
 _KEPT_OF_A_STEP = ("found", "expected", "ticked", "decided", "ink", "document", "level", "checker")
@@ -57,23 +59,31 @@ def decide(session: Session, page_id: int, key: str, decision: Decision, judge: 
     ConflictError
         If the page is in the records already.
     """
+    page = _not_in_the_records(store.get(session, page_id))
+    entry = store.entry_of(page, key)
+    wanted = {**_kept(entry), **_changes(page, decision), "decided": True}
+    if decision.strokes is not None or decision.expected is not None or not wanted["document"]:
+        wanted |= _judged(session, page, page.child, _Place(entry.lines, wanted), judge)
     page = open_page(session, page_id)
     entry = store.entry_of(page, key)
-    _remember(page, [entry])
-    if decision.expected is not None:
-        entry.expected = _known(page, " ".join(decision.expected.split()))
-    if decision.ticked is not None:
-        entry.ticked = decision.ticked
-    if decision.strokes is not None:
-        entry.ink = decision.strokes
-        entry.found = str(Found.INK)
-    if decision.found is not None:
-        entry.found = str(decision.found)
-    entry.decided = True
-    if decision.strokes is not None or decision.expected is not None or not entry.document:
-        _judge(session, page, [entry], judge)
+    _remember(page, entry)
+    _set(entry, wanted)
     session.commit()
     return page_view(session, page)
+
+
+def _changes(page: ReturnedPage, decision: Decision) -> dict[str, Any]:
+    """What a decision makes of a place, by the names of its columns."""
+    changes: dict[str, Any] = {}
+    if decision.expected is not None:
+        changes["expected"] = _known(page, " ".join(decision.expected.split()))
+    if decision.ticked is not None:
+        changes["ticked"] = decision.ticked
+    if decision.strokes is not None:
+        changes |= {"ink": decision.strokes, "found": str(Found.INK)}
+    if decision.found is not None:
+        changes["found"] = str(decision.found)
+    return changes
 
 
 def _known(page: ReturnedPage, text: str) -> str:
@@ -89,7 +99,7 @@ def _known(page: ReturnedPage, text: str) -> str:
 
 
 def open_page(session: Session, page_id: int) -> ReturnedPage:
-    """A page to oneself until the commit, that is not in the records.
+    """A page to oneself until the commit, that is not in the records. Nobody else writes until then.
 
     Raises
     ------
@@ -97,15 +107,30 @@ def open_page(session: Session, page_id: int) -> ReturnedPage:
     """
     page = store.get(session, page_id)
     store.hold(session, page)
-    if page.agreed_at is not None:
+    try:
+        return _not_in_the_records(page)
+    except ConflictError:
         session.rollback()
+        raise
+
+
+def _not_in_the_records(page: ReturnedPage) -> ReturnedPage:
+    if page.agreed_at is not None:
         raise ConflictError("This page is in the records already. Take it out first, then put it right.")
     return page
 
 
-def _remember(page: ReturnedPage, entries: Sequence[PageEntry]) -> None:
-    before = [{"key": one.key, **{name: getattr(one, name) for name in _KEPT_OF_A_STEP}} for one in entries]
-    page.steps = [*page.steps[-_UNDONE_MOST:], {"entries": before}]
+def _kept(entry: PageEntry) -> dict[str, Any]:
+    return {name: getattr(entry, name) for name in _KEPT_OF_A_STEP}
+
+
+def _set(entry: PageEntry, values: Mapping[str, Any]) -> None:
+    for name, value in values.items():
+        setattr(entry, name, value)
+
+
+def _remember(page: ReturnedPage, entry: PageEntry) -> None:
+    page.steps = [*page.steps[-_UNDONE_MOST:], {"key": entry.key, **_kept(entry)}]
 
 
 def undo(session: Session, page_id: int) -> PageView:
@@ -122,33 +147,41 @@ def undo(session: Session, page_id: int) -> PageView:
         session.rollback()
         raise ConflictError("There is nothing to undo on this page.")
     *rest, last = page.steps
-    for before in last["entries"]:
-        entry = store.entry_of(page, before["key"])
-        for name in _KEPT_OF_A_STEP:
-            setattr(entry, name, before[name])
+    _set(store.entry_of(page, last["key"]), {name: last[name] for name in _KEPT_OF_A_STEP})
     page.steps = rest
     session.commit()
     return page_view(session, page)
 
 
-def _judge(session: Session, page: ReturnedPage, entries: Sequence[PageEntry], judge: Judge) -> None:
-    """What the checker says of the ink of some places, by what holds for the page's child now."""
+@dataclass(frozen=True)
+class _Place:
+    """What is to be judged: the lines it stands on, and its columns as they will be."""
+
+    lines: Ruling
+    values: Mapping[str, Any]
+
+
+def _judged(
+    session: Session, page: ReturnedPage, child: Child | None, place: _Place, judge: Judge
+) -> dict[str, Any]:
+    """What the checker says of a place, by what holds for a child now; nothing is written meanwhile."""
     assert page.style is not None
     assert page.layout is not None
     assert page.class_id is not None
     script = read_layout(page.layout).script
-    strict = class_strictness(get_class(session, page.class_id), page.child)
+    strict = class_strictness(get_class(session, page.class_id), child)
     terms = Terms(style_from({**page.style, "script": script}), strict)
-    hand = "right" if page.child is None else page.child.hand
-    for one in entries:
-        one.document, one.level, one.checker = {}, terms.level, CHECKER_VERSION
-        if not one.ink or one.found not in WRITTEN:
-            continue
-        ink = to_group(one.ink, one.lines, one.expected, script, hand, Evidence.SCAN)
-        if len(one.expected) == 1:
-            one.document = judge(judge_row, RowTask((ink,), one.expected, terms, one.lines))[0].document
-        else:
-            one.document = judge(judge_word, WordTask(ink, terms)).document
+    values, lines = place.values, place.lines
+    said: dict[str, Any] = {"document": {}, "level": terms.level, "checker": CHECKER_VERSION}
+    if not values["ink"] or values["found"] not in WRITTEN:
+        return said
+    hand = "right" if child is None else child.hand
+    ink = to_group(values["ink"], lines, values["expected"], script, hand, Evidence.SCAN)
+    if len(values["expected"]) == 1:
+        (found,) = judge(judge_row, RowTask((ink,), values["expected"], terms, lines))
+    else:
+        found = judge(judge_word, WordTask(ink, terms))
+    return {**said, "document": found.document}
 
 
 def give_to(session: Session, page_id: int, child_id: int, judge: Judge = here) -> PageView:
@@ -160,15 +193,20 @@ def give_to(session: Session, page_id: int, child_id: int, judge: Judge = here) 
     ConflictError
         If the page is in the records already, or of another class.
     """
-    page = open_page(session, page_id)
+    page = _not_in_the_records(store.get(session, page_id))
     child = get_child(session, child_id)
     if page.class_id not in (None, child.class_id):
-        session.rollback()
         raise ConflictError("This page is of another class than the child.")
-    page.child, page.class_id = child, child.class_id
     level = class_strictness(child.school_class, child).level
-    if page.layout is not None and any(one.level != level for one in page.entries):
-        _judge(session, page, page.entries, judge)
+    said = {
+        one.key: _judged(session, page, child, _Place(one.lines, _kept(one)), judge)
+        for one in page.entries
+        if one.level != level
+    }
+    page = open_page(session, page_id)
+    page.child, page.class_id = child, child.class_id
+    for key, values in said.items():
+        _set(store.entry_of(page, key), values)
     session.commit()
     return page_view(session, page)
 

@@ -290,8 +290,8 @@ def hold(session: Session, page: ReturnedPage) -> None:
     """Have a page to oneself until the commit, as it is now."""
     session.execute(update(ReturnedPage).where(ReturnedPage.id == page.id).values(status=ReturnedPage.status))
     session.refresh(page)
-    for entry in page.entries:
-        session.refresh(entry)
+    places = select(PageEntry).where(PageEntry.page_id == page.id)
+    session.scalars(places.execution_options(populate_existing=True)).all()
 
 
 @dataclass(frozen=True)
