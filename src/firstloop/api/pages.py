@@ -53,9 +53,7 @@ class DecisionIn(Given):
     """What a place is after all; what is left out stays. ``strokes`` were drawn by hand, page millimetres."""
 
     found: Literal["ink", "crossed-out", "empty"] | None = None
-    expected: (
-        Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=120)] | None
-    ) = None
+    expected: _SomeText | None = None
     ticked: bool | None = None
     strokes: WordStrokes | None = None
 
@@ -102,7 +100,7 @@ class WritingLineIn(Given):
 
     mid: float = Field(ge=0.0, le=1.0, allow_inf_nan=False)
     base: float = Field(ge=0.0, le=1.0, allow_inf_nan=False)
-    text: str = Field(min_length=1, max_length=120)
+    text: _SomeText
 
 
 class WritingIn(Given):
@@ -198,11 +196,11 @@ def agree_with_pages(session: Db, at: Now, given: PageIdsIn) -> None:
     page_agreeing.agree(session, given.page_ids, at)
 
 
-@router.post("/take-pages-out", status_code=204, responses={**NOT_FOUND, **CONFLICT})
-def take_pages_out(session: Db, given: PageIdsIn) -> None:
-    """Take pages out of the records again; the marks that their letters had are kept with them."""
-    for page_id in given.page_ids:
-        page_agreeing.take_out(session, page_id)
+@router.post("/pages/{page_id}/out", responses={**NOT_FOUND, **CONFLICT})
+def take_page_out(session: Db, page_id: RecordId) -> PageView:
+    """Take a page out of the records again; the marks that its letters had are kept with it."""
+    page_agreeing.take_out(session, page_id)
+    return page_views.get(session, page_id)
 
 
 @router.get("/pages/{page_id}", responses=NOT_FOUND)

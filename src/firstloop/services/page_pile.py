@@ -134,7 +134,9 @@ def read_again(
 
 
 def dismiss(session: Session, file_id: int) -> None:
-    """Let go of a file that could not be opened, or of whose pictures some could not be read.
+    """Let go of a file that could not be opened, or of those of its pictures that could not be read.
+
+    Pages that were read of it keep their pictures.
 
     Raises
     ------
@@ -145,7 +147,7 @@ def dismiss(session: Session, file_id: int) -> None:
     file = store.get_file(session, file_id)
     if store.is_needed(session, file_id):
         raise ConflictError("Something of this file is still to be read.")
-    store.drop_file(session, file)
+    store.drop_unread(session, file)
     session.commit()
 
 

@@ -181,13 +181,6 @@ def _summary(session: Session, page: ReturnedPage, places: Places) -> PageSummar
     )
 
 
-def _wants(entry: PageEntry) -> bool:
-    """Whether a place is for the teacher to decide: nothing could be made of what is there."""
-    if entry.decided:
-        return False
-    return entry.found == Found.UNCLEAR or entry.document.get("verdict") == Verdict.UNREADABLE
-
-
 def get(session: Session, page_id: int) -> PageView:
     """A page with everything on it.
 
@@ -227,7 +220,7 @@ def _entry_view(one: PageEntry) -> EntryView:
         found=Found(one.found),
         ticked=one.ticked,
         decided=one.decided,
-        wants=_wants(one),
+        wants=one.wants,
         strokes=one.ink,  # type: ignore[arg-type]  # as it was kept
         verdict=None if letter is None else letter.verdict,
         letter=letter,

@@ -9,9 +9,26 @@ from __future__ import annotations
 from datetime import date, datetime
 from typing import Any
 
-from sqlalchemy import JSON, Date, ForeignKey, Index, LargeBinary, String, UniqueConstraint, false, text
+from sqlalchemy import (
+    JSON,
+    ColumnElement,
+    Date,
+    ForeignKey,
+    Index,
+    LargeBinary,
+    String,
+    UniqueConstraint,
+    and_,
+    false,
+    func,
+    or_,
+    text,
+)
+from sqlalchemy.ext.hybrid import hybrid_property
 from sqlalchemy.orm import Mapped, deferred, mapped_column, relationship
 
+from firstloop.core.check.vocabulary.grades import Verdict
+from firstloop.core.scanning.states import Found
 from firstloop.store.base import NUMBERED, Base, OnLines, UtcDateTime
 from firstloop.store.tables import Attempt, Child, WrittenWord
 
@@ -141,6 +158,18 @@ class PageEntry(OnLines, Base):
     word_id: Mapped[int | None] = mapped_column(
         ForeignKey("written_word.id", ondelete="SET NULL"), index=True
     )
+
+    @hybrid_property
+    def wants(self) -> bool:
+        """Whether it is for a person to decide: nothing could be made of what is there."""
+        lost = self.document.get("verdict") == Verdict.UNREADABLE
+        return not self.decided and (self.found == Found.UNCLEAR or lost)
+
+    @wants.inplace.expression
+    @classmethod
+    def _wants(cls) -> ColumnElement[bool]:
+        lost = func.json_extract(cls.document, "$.verdict") == Verdict.UNREADABLE
+        return and_(~cls.decided, or_(cls.found == Found.UNCLEAR, func.coalesce(lost, false())))
 
     page: Mapped[ReturnedPage] = relationship(back_populates="entries")
     attempt: Mapped[Attempt | None] = relationship()

@@ -8,10 +8,10 @@ from dataclasses import dataclass, field
 from datetime import date, datetime
 from typing import Any
 
-from sqlalchemy import ColumnElement, and_, delete, exists, false, func, or_, select, update
+from sqlalchemy import ColumnElement, delete, exists, func, or_, select, update
 from sqlalchemy.orm import Session, defer, joinedload, selectinload
 
-from firstloop.core.check.vocabulary.grades import Verdict
+from firstloop.core.scanning.find import Status
 from firstloop.core.scanning.states import Found
 from firstloop.store.base import Base
 from firstloop.store.errors import ConflictError, NotFoundError
@@ -20,8 +20,6 @@ from firstloop.store.school import THE_SCHOOL
 from firstloop.store.sheets import unpacked
 from firstloop.store.tables import Attempt, Child, Row, School, WrittenWord
 from firstloop.store.teaching_tables import PrintedSheet, SheetCopy
-
-READ = "read"
 
 
 def add_file(session: Session, class_id: int | None, name: str, digest: str, at: datetime) -> BroughtFile:
@@ -129,9 +127,16 @@ def get_picture(session: Session, picture_id: int) -> Picture:
     return found
 
 
-def drop_file(session: Session, file: BroughtFile) -> None:
-    """Let go of a file of which there is nothing to decide any more."""
-    session.delete(file)
+def drop_unread(session: Session, file: BroughtFile) -> None:
+    """Let go of those pictures of a file that could not be read, and of the file if no other is in it.
+
+    Pictures with pages stay with these.
+    """
+    bad = delete(Picture).where(Picture.file_id == file.id, Picture.problem.is_not(None))
+    session.execute(bad)
+    file.pictures = len(pictures_of(session, [file.id]))
+    if not file.pictures:
+        session.delete(file)
 
 
 def set_stopped(session: Session, class_id: int, stopped: bool) -> None:
@@ -172,12 +177,10 @@ class Places:
 
 def places(session: Session, page_ids: Sequence[int]) -> dict[int, Places]:
     """What was found in the places of some pages, by page."""
-    lost = func.json_extract(PageEntry.document, "$.verdict") == Verdict.UNREADABLE
-    wants = and_(~PageEntry.decided, or_(PageEntry.found == Found.UNCLEAR, func.coalesce(lost, false())))
     counted = (
-        select(PageEntry.page_id, PageEntry.found, wants, func.count())
+        select(PageEntry.page_id, PageEntry.found, PageEntry.wants, func.count())
         .where(PageEntry.page_id.in_(page_ids))
-        .group_by(PageEntry.page_id, PageEntry.found, wants)
+        .group_by(PageEntry.page_id, PageEntry.found, PageEntry.wants)
     )
     out: defaultdict[int, Places] = defaultdict(Places)
     for page_id, found, is_wanted, count in session.execute(counted):
@@ -266,7 +269,7 @@ def came_before(session: Session, page: ReturnedPage) -> ReturnedPage | None:
             ReturnedPage.sheet == page.sheet,
             ReturnedPage.copy == page.copy,
             ReturnedPage.page == page.page,
-            ReturnedPage.status == READ,
+            ReturnedPage.status == Status.READ,
             ReturnedPage.dropped_at.is_(None),
             ReturnedPage.id != (page.id or 0),
         )
@@ -275,14 +278,14 @@ def came_before(session: Session, page: ReturnedPage) -> ReturnedPage | None:
     )
 
 
-def came_back(session: Session, page: ReturnedPage, on: date | None) -> None:
-    """Note of the copy that a page is of that it came back, or (None) that it did not."""
+def came_back(session: Session, page: ReturnedPage, on: date) -> None:
+    """Note of the copy that a page is of that it came back."""
     copy = session.scalar(
         select(SheetCopy)
         .join(SheetCopy.sheet)
         .where(PrintedSheet.code == page.sheet, SheetCopy.number == page.copy)
     )
-    if copy is not None and (on is None or copy.back_on is None):
+    if copy is not None and copy.back_on is None:
         copy.back_on = on
 
 
@@ -350,9 +353,9 @@ def _remember(entry: PageEntry, attempt: Attempt) -> None:
     entry.mark = None if attempt.mark is None else attempt.mark.verdict
     entry.teachers_best, entry.ticked = attempt.teachers_best, attempt.best
     if attempt.crossed_out:
-        entry.found = "crossed-out"
-    elif entry.found == "crossed-out":
-        entry.found = "ink"
+        entry.found = str(Found.CROSSED_OUT)
+    elif entry.found == Found.CROSSED_OUT:
+        entry.found = str(Found.INK)
 
 
 def pictures_days(session: Session) -> int:

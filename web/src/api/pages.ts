@@ -80,7 +80,8 @@ export function usePileSteps(classId: number) {
       onSettled: inRecords,
     }),
     takeOut: useMutation({
-      mutationFn: (page_ids: number[]) => got(api.POST("/api/take-pages-out", { body: { page_ids } })),
+      mutationFn: (pageId: number) =>
+        got(api.POST("/api/pages/{page_id}/out", { params: { path: { page_id: pageId } } })),
       onSettled: inRecords,
     }),
     throwAway: useMutation({

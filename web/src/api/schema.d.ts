@@ -2178,7 +2178,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/take-pages-out": {
+    "/api/pages/{page_id}/out": {
         parameters: {
             query?: never;
             header?: never;
@@ -2188,10 +2188,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Take Pages Out
-         * @description Take pages out of the records again; the marks that their letters had are kept with them.
+         * Take Page Out
+         * @description Take a page out of the records again; the marks that its letters had are kept with it.
          */
-        post: operations["take_pages_out"];
+        post: operations["take_page_out"];
         delete?: never;
         options?: never;
         head?: never;
@@ -18781,25 +18781,25 @@ export interface operations {
             };
         };
     };
-    take_pages_out: {
+    take_page_out: {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                page_id: number;
+            };
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PageIdsIn"];
-            };
-        };
+        requestBody?: never;
         responses: {
             /** @description Successful Response */
-            204: {
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["PageView"];
+                };
             };
             /** @description The request could not be read. */
             400: {

@@ -72,7 +72,7 @@ export function OnTheWhole({ page, own, steps }: Props) {
           <Button onClick={() => own.instead.mutate()}>Take this one instead</Button>
         )}
         {page.agreed ? (
-          <Button disabled={steps.takeOut.isPending} onClick={() => steps.takeOut.mutate([page.id])}>
+          <Button disabled={steps.takeOut.isPending} onClick={() => steps.takeOut.mutate(page.id)}>
             Take it out again
           </Button>
         ) : (
