@@ -103,7 +103,9 @@ def carried(teacher: Teacher, one: Locator, onto: Locator, keys: str) -> None:
     shares = (0, 0.3, 0.7, 1, 1)
     way = [tuple(a + share * (b - a) for a, b in zip(start, end, strict=True)) for share in shares]
     for number, (x, y) in enumerate(way):
-        teacher.page.wait_for_timeout(100)  # it comes to rest: let go in a sweep, the next tap would stop a fling
+        teacher.page.wait_for_timeout(
+            100
+        )  # it comes to rest: let go in a sweep, the next tap would stop a fling
         kind = "touchMove" if number else "touchStart"
         session.send("Input.dispatchTouchEvent", {"type": kind, "touchPoints": [{"x": x, "y": y}]})
     session.send("Input.dispatchTouchEvent", {"type": "touchEnd", "touchPoints": []})

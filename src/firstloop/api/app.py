@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import asyncio
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 from datetime import UTC, datetime
@@ -17,6 +18,7 @@ from starlette.middleware.gzip import GZipMiddleware
 import firstloop
 from firstloop.api.deps import call_lines_as_the_class_does
 from firstloop.api.resources import ROUTERS
+from firstloop.api.server.behind import Behind
 from firstloop.api.server.beside import Beside
 from firstloop.api.server.bodies import USUAL_MOST
 from firstloop.api.server.day_keeper import DayKeeper
@@ -25,12 +27,17 @@ from firstloop.api.server.docs_page import add_docs_page
 from firstloop.api.server.doors import Doors
 from firstloop.api.server.errors import EVERYWHERE, add_handlers
 from firstloop.api.server.gate import AT_ONCE, SPARE_THREADS, Gate
+from firstloop.api.server.guard import Guard
 from firstloop.api.server.judges import Judges
 from firstloop.api.server.left_over import LeftOver
+from firstloop.api.server.news import News
 from firstloop.api.server.page_reader import PageReader
+from firstloop.api.server.room_office import RoomOffice
 from firstloop.api.settings import Settings
 from firstloop.services import records
+from firstloop.services.door import Door, Slowing
 from firstloop.services.judging import Judge, here
+from firstloop.services.presence import Presence
 from firstloop.store.database import sessions
 from firstloop.store.opening import open_records
 
@@ -69,9 +76,13 @@ def create_app(settings: Settings, judge: Judge | None = None, web_dir: Path | N
         left_over.start()
         day_keeper.start()
         page_reader.start()
+        office.news.start(asyncio.get_running_loop())
+        office.behind.start()
         if judges is not None:
             judges.warm_up()
         yield
+        office.news.let_go()
+        office.behind.stop()
         left_over.stop()
         day_keeper.stop()
         page_reader.stop()
@@ -90,15 +101,18 @@ def create_app(settings: Settings, judge: Judge | None = None, web_dir: Path | N
         docs_url=None,
         redoc_url=None,
     )
+    app.state.door = Door(settings.data_dir) if settings.room else None
     app.state.settings, app.state.sessions = settings, sessions(engine)
     app.state.clock = lambda: datetime.now(UTC)
     app.state.judge = judge or judges or here
     app.state.gate, app.state.left_over = Gate(AT_ONCE), left_over
     app.state.page_reader = page_reader
+    office = app.state.room_office = _room_office(app)
     app.state.lists_read = {}
     app.state.beside = Beside(min(1, settings.judges))
     app.state.planner = Beside(min(1, settings.judges), idle=False)  # somebody waits for it
     app.state.demo_school = DemoSchool(settings.data_dir / "demo-school")
+    app.add_middleware(Guard, door=app.state.door, clock=lambda: app.state.clock())  # noqa: PLW0108  # as it is then
     app.add_middleware(GZipMiddleware, minimum_size=1500, compresslevel=4)
     app.add_middleware(Doors, listens_on=settings.listens_on)
     add_handlers(app)
@@ -107,6 +121,20 @@ def create_app(settings: Settings, judge: Judge | None = None, web_dir: Path | N
     if web_dir is not None:
         _serve_pages(app, web_dir)
     return app
+
+
+def _room_office(app: FastAPI) -> RoomOffice:
+    """What leads rooms of tablets, on the application's own records, clock and judge."""
+    state = app.state
+    return RoomOffice(
+        Presence(),
+        News(),
+        Behind(state.sessions, max(1, state.settings.judges)),
+        Slowing(),
+        state.settings.addresses,
+        judge=lambda: state.judge,
+        clock=lambda: state.clock(),  # noqa: PLW0108  # as it is then
+    )
 
 
 @lru_cache(maxsize=1)

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import re
-from collections.abc import AsyncIterator
+from collections.abc import AsyncIterator, Callable
 from datetime import date, datetime
-from typing import Annotated
+from typing import Annotated, TypeVar
 
 from fastapi import Depends, Query, Request
 from fastapi.concurrency import run_in_threadpool
@@ -18,11 +18,13 @@ from firstloop.api.server.demo_school import DemoSchool
 from firstloop.api.server.gate import Gate
 from firstloop.api.server.left_over import LeftOver
 from firstloop.api.server.page_reader import PageReader
+from firstloop.api.server.room_office import RoomOffice
 from firstloop.api.settings import Settings
 from firstloop.services import classes, records
 from firstloop.services.judging import Judge
 from firstloop.text.lines import call_lines
 
+Found = TypeVar("Found")
 _TELL_THE_CLASS = ("class_id", "child_id", "row_id", "word_id")
 _NUMBER = re.compile(r"[0-9]{1,18}")  # what else may be given is refused where it is asked for
 
@@ -33,6 +35,18 @@ async def get_session(request: Request) -> AsyncIterator[Session]:
     async with gate.entered():
         with request.app.state.sessions() as session:
             yield session
+
+
+async def in_session(request: Request, work: Callable[[Session], Found]) -> Found:
+    """Do something with the records for whoever waits long and must hold no place at them meanwhile."""
+
+    def done() -> Found:
+        with request.app.state.sessions() as session:
+            return work(session)
+
+    gate: Gate = request.app.state.gate
+    async with gate.entered():
+        return await run_in_threadpool(done)
 
 
 async def call_lines_as_the_class_does(request: Request) -> None:
@@ -79,6 +93,12 @@ async def get_demo_school(request: Request) -> DemoSchool:
     return demo_school
 
 
+async def get_room_office(request: Request) -> RoomOffice:
+    """What leads rooms of tablets."""
+    office: RoomOffice = request.app.state.room_office
+    return office
+
+
 async def get_settings(request: Request) -> Settings:
     """How this application was started."""
     settings: Settings = request.app.state.settings
@@ -120,6 +140,7 @@ BesideDep = Annotated[Beside, Depends(get_beside)]
 GateDep = Annotated[Gate, Depends(get_gate)]
 DemoSchoolDep = Annotated[DemoSchool, Depends(get_demo_school)]
 PageReaderDep = Annotated[PageReader, Depends(get_page_reader)]
+RoomOfficeDep = Annotated[RoomOffice, Depends(get_room_office)]
 LeftOverDep = Annotated[LeftOver, Depends(get_left_over)]
 SettingsDep = Annotated[Settings, Depends(get_settings)]
 ClassId = Annotated[RecordId | None, Query(description="Whose house style; the default style without it.")]

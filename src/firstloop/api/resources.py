@@ -7,6 +7,7 @@ from firstloop.api import (
     children,
     classes,
     dictations,
+    door,
     erased,
     families,
     lessons,
@@ -14,9 +15,11 @@ from firstloop.api import (
     pages,
     plans,
     records,
+    room,
     rows,
     sheets,
     styles,
+    tablet,
     watched,
     word_lists,
     words,
@@ -25,6 +28,7 @@ from firstloop.api import (
 
 _MODULES = (
     about,
+    door,
     classes,
     styles,
     families,
@@ -44,5 +48,6 @@ _MODULES = (
     check,
     watched,
     records,
+    room,
 )
-ROUTERS = tuple(module.router for module in _MODULES)
+ROUTERS = (*(module.router for module in _MODULES), tablet.joining, tablet.waiting, tablet.router)

@@ -36,6 +36,10 @@ class Settings:
         Whether the demo school can be started beside it.
     pages_from : Path or None
         Folder that a scanner writes pictures of pages to; what it has finished is taken out of it.
+    room : bool
+        Whether it is reached over a network: then everything of the teacher's wants her session.
+    secure_port : int
+        Port on which it is then reached.
     """
 
     data_dir: Path
@@ -44,6 +48,16 @@ class Settings:
     listens_on: tuple[str, ...] = ()
     offers_demo: bool = False
     pages_from: Path | None = None
+    room: bool = False
+    secure_port: int = 0
+
+    @property
+    def addresses(self) -> tuple[str, ...]:
+        """Addresses that a tablet can open, most likely first; of this machine alone without a room."""
+        if not self.room:
+            return ("http://127.0.0.1:8000",)
+        named = [f"[{one}]" if ":" in one else one for one in self.listens_on]
+        return tuple(f"https://{one}:{self.secure_port}" for one in named)
 
     @property
     def database(self) -> Path:

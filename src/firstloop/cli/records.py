@@ -10,25 +10,33 @@ from typing import TYPE_CHECKING, Annotated, Any
 
 import typer
 
+from firstloop.cli.room import JUDGES, serve_room
 from firstloop.cli.shared import PROCESSORS, app, progress_of, show, stop
 
 if TYPE_CHECKING:
     from rich.table import Table
 
     from firstloop.api.settings import Settings
+    from firstloop.services.door import Door
     from firstloop.services.recheck import Recheck
     from firstloop.store.backup import Contents
 
-JUDGES = max(1, min(4, PROCESSORS - 1))
 DataDir = Annotated[Path | None, typer.Option("--data", help="Folder that holds the records.")]
 Host = Annotated[str, typer.Option(help="Address to listen on.")]
 Port = Annotated[int, typer.Option(help="Port to listen on.")]
 IKnow = Annotated[
     bool, typer.Option("--i-know", help="Yes: whoever is on the network may read and erase the records.")
 ]
+Room = Annotated[
+    bool, typer.Option("--room", help="For tablets of the same network: with a passphrase, over https.")
+]
+SECURE_PORT = 8443
+SecurePort = Annotated[int, typer.Option(help="Port for https, with --room; the other shows the way to it.")]
+PASSPHRASE_ENV = "FIRST_LOOP_PASSPHRASE"
+DEMO_PASSPHRASE = "saltmarsh heron seven lanterns"
 OPEN_TO_ALL = (
-    "Everyone on this network will be able to read, change and erase all children's records: there is no "
-    "password yet, and what is sent can be listened to. Do this only on a network that you alone use."
+    "Everyone on this network will be able to read, change and erase all children's records, and what is "
+    "sent can be listened to. For tablets of a class there is a safe way: first-loop serve --room"
 )
 
 
@@ -96,10 +104,17 @@ def serve(
         Path | None,
         typer.Option(help="Folder that a scanner writes pages to: what it has finished is taken out of it."),
     ] = None,
+    room: Room = False,
+    secure_port: SecurePort = SECURE_PORT,
 ) -> None:
-    """Serve the application on this machine."""
+    """Serve the application on this machine; with --room to tablets of the same network too."""
     if pages_from is not None and not pages_from.is_dir():
         raise stop(f"{pages_from} is no folder.")
+    if room:
+        with _alone_with((settings := _settings(data, pages_from=pages_from)).data_dir):
+            _with_a_passphrase(settings)
+            serve_room(settings, host, port, secure_port)
+        return
     _run(_settings(data, offers_demo=True, pages_from=pages_from), host, port, i_know)
 
 
@@ -111,6 +126,8 @@ def demo(
     i_know: IKnow = False,
     fresh: Annotated[bool, typer.Option(help="Throw the demo school away and make it again.")] = False,
     seed_only: Annotated[bool, typer.Option(help="Make the demo school and stop.")] = False,
+    room: Room = False,
+    secure_port: SecurePort = SECURE_PORT,
 ) -> None:
     """Make the demo school, if it is not there yet, and serve it."""
     from firstloop.demo.build import ensure_demo  # noqa: PLC0415
@@ -120,8 +137,77 @@ def demo(
         made = ensure_demo(settings, date.today(), fresh, progress)
     if made:
         typer.echo(f"Saltmarsh Row is ready: {made} letters written and judged.")
-    if not seed_only:
+    if seed_only:
+        return
+    if room:
+        with _alone_with(settings.data_dir):
+            _demo_room(settings, host, port, secure_port)
+    else:
         _run(settings, host, port, i_know)
+
+
+@app.command()
+def passphrase(data: DataDir = None) -> None:
+    """Set the teacher's passphrase anew; every session ends."""
+    from firstloop.services.door import Door  # noqa: PLC0415
+    from firstloop.store.door_keys import KeysError, door_folder  # noqa: PLC0415
+
+    settings = _settings(data)
+    with _alone_with(settings.data_dir):
+        try:
+            door = Door(settings.data_dir)
+        except KeysError:  # whoever can do this could take the records as well
+            (door_folder(settings.data_dir) / "keys.json").unlink()
+            door = Door(settings.data_dir)
+        _ask_for_passphrase(door)
+
+
+def _with_a_passphrase(settings: Settings) -> None:
+    """Have a passphrase set before anybody else can reach the records."""
+    from firstloop.services.door import Door  # noqa: PLC0415
+    from firstloop.store.door_keys import KeysError  # noqa: PLC0415
+
+    try:
+        door = Door(settings.data_dir)
+    except KeysError as problem:
+        raise stop(str(problem)) from None
+    if not door.has_passphrase:
+        _ask_for_passphrase(door)
+
+
+def _ask_for_passphrase(door: Door) -> None:
+    import os  # noqa: PLC0415
+
+    from firstloop.services.door import WeakError, strength  # noqa: PLC0415
+
+    given = os.environ.get(PASSPHRASE_ENV)
+    while True:
+        said = given or typer.prompt("Passphrase of the teacher (four or five words)", hide_input=True)
+        try:
+            if not given and typer.prompt("Once more", hide_input=True) != said:
+                typer.echo("The two were not the same.")
+                continue
+            words = door.set_passphrase(said)
+        except WeakError as problem:
+            if given:
+                raise stop(str(problem)) from None
+            typer.echo(" ".join([str(problem), *strength(said).advice]))
+            continue
+        break
+    typer.echo(f"It holds. Write these recovery words down; they open the door once:\n\n    {words}\n")
+
+
+def _demo_room(settings: Settings, host: str, port: int, secure_port: int) -> None:
+    """The demo school with eighteen simulated tablets, which come when the room is opened."""
+    from firstloop.demo.tablets import SimulatedRoom  # noqa: PLC0415
+    from firstloop.services.door import Door  # noqa: PLC0415
+
+    door = Door(settings.data_dir)
+    if not door.has_passphrase:
+        door.set_passphrase(DEMO_PASSPHRASE)
+    typer.echo(f"The passphrase of the demo school is: {DEMO_PASSPHRASE}")
+    room = SimulatedRoom(settings, secure_port)
+    serve_room(settings, host, port, secure_port, beside=room)
 
 
 @app.command()

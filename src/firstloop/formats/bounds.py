@@ -60,6 +60,7 @@ def _bounded(strokes: list[StrokeInk]) -> list[StrokeInk]:
 
 
 Strokes = Annotated[list[StrokeInk], Field(min_length=1, max_length=200), AfterValidator(_bounded)]
+UnderPen = Annotated[list[StrokeInk], Field(max_length=400), AfterValidator(_bounded)]
 WordStrokes = Annotated[list[StrokeInk], Field(min_length=1, max_length=400), AfterValidator(_bounded)]
 
 

@@ -255,10 +255,17 @@ def row_summary(row: Row) -> RowSummary:
     )
 
 
+def row_geometry(row: Row) -> tuple[float, float]:
+    """Width of a row's slots, and where in its slot the model's origin stands, mm."""
+    model, xh_mm = letter(row.letter, house_style(row)), row.lines.xh_mm
+    return slot_width_xh(model) * xh_mm, letter_left_xh(model, 0) * xh_mm
+
+
 def row_view(session: Session, row: Row) -> RowView:
     """A row looked at."""
     after, before = neighbours(session, row)
-    model, xh_mm = letter(row.letter, house_style(row)), row.lines.xh_mm
+    xh_mm = row.lines.xh_mm
+    slot_mm, letter_left_mm = row_geometry(row)
     whole = _whole_findings(row)
     tries = [NextTryView(one.code, _for_the_child(one, row), one.times) for one in _tries(row, whole)]
     pattern = [Support(one) for one in row.support]
@@ -273,8 +280,8 @@ def row_view(session: Session, row: Row) -> RowView:
         ruled=ruling_view(row.ruling, row.child.school_class.washed),
         lines=lines_view(row.lines),
         xh_mm=xh_mm,
-        slot_mm=slot_width_xh(model) * xh_mm,
-        letter_left_mm=letter_left_xh(model, 0) * xh_mm,
+        slot_mm=slot_mm,
+        letter_left_mm=letter_left_mm,
         support=pattern,
         layered=row.layered,
         to_write=still_to_write(pattern, len(counted(row))),

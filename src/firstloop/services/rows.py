@@ -79,6 +79,18 @@ def start(session: Session, child_id: int, char: str, support: Sequence[str], at
     ------
     NotFoundError, UnknownLetterError
     """
+    row = begin(session, child_id, char, support, at)
+    session.commit()
+    return get(session, row.id)
+
+
+def begin(session: Session, child_id: int, char: str, support: Sequence[str], at: datetime) -> Row:
+    """As :func:`start`, as part of something larger that the caller commits.
+
+    Raises
+    ------
+    NotFoundError, UnknownLetterError
+    """
     child = get_child(session, child_id)
     school_class = child.school_class
     model = letter(char, house_style(school_class))
@@ -89,8 +101,7 @@ def start(session: Session, child_id: int, char: str, support: Sequence[str], at
         session, child, char, at, school_class.ruling, fresh_lines(school_class), list(map(str, pattern))
     )
     row.layered = school_class.layered
-    session.commit()
-    return get(session, row.id)
+    return row
 
 
 def get(session: Session, row_id: int) -> RowView:
@@ -120,8 +131,19 @@ def write(
 ) -> KeptAttempt:
     """Keep the ink, then judge it; a checker that fails leaves the ink and a note.
 
-    With its last letter a row is ended and the day's evidence is worked out, not with each of thirty
-    children's letters; rows left in the middle are told by ``evidence.left_in_the_middle``.
+    Raises
+    ------
+    NotFoundError
+    ConflictError
+        As :func:`keep`.
+    """
+    attempt, to_write = keep(session, row_id, given, at)
+    see_to(session, attempt, at, judge)
+    return KeptAttempt(**vars(attempt_view(attempt, attempt.row.lines.xh_mm)), to_write=to_write)
+
+
+def keep(session: Session, row_id: int, given: WrittenAttempt, at: datetime) -> tuple[Attempt, list[Support]]:
+    """Keep an attempt's ink, once however often its key comes; returns what is still to be written too.
 
     Raises
     ------
@@ -136,13 +158,22 @@ def write(
     if given.crossed_out and not attempt.crossed_out:  # crossed out while it was on its way a first time
         store.change(session, row, [Edit(attempt.id, "crossed_out", True)], at)
         session.commit()
+    pattern = [Support(one) for one in row.support]
+    return attempt, still_to_write(pattern, store.how_many_count(session, row_id))
+
+
+def see_to(session: Session, attempt: Attempt, at: datetime, judge: Judge = here) -> None:
+    """Judge an attempt that is kept, and end its row with the last letter.
+
+    Only then is the day's evidence worked out, not with each of thirty children's letters; rows left in the
+    middle are told by ``evidence.left_in_the_middle``.
+    """
+    row = attempt.row
     judge_attempt(session, attempt, row, judge)
     pattern = [Support(one) for one in row.support]
-    to_write = still_to_write(pattern, store.how_many_count(session, row_id))
-    if not to_write:
+    if not still_to_write(pattern, store.how_many_count(session, row.id)):
         store.finish_row(row, at)  # also when nobody stays on the child's page to say so
         evidence.work_out_row(session, row)
-    return KeptAttempt(**vars(attempt_view(attempt, row.lines.xh_mm)), to_write=to_write)
 
 
 def judge_attempt(session: Session, attempt: Attempt, row: Row, judge: Judge = here) -> None:
@@ -151,6 +182,11 @@ def judge_attempt(session: Session, attempt: Attempt, row: Row, judge: Judge = h
         terms, found = attempt_result(session, attempt, row, judge)
         store.keep_first_result(session, attempt, CHECKER_VERSION, terms.level, found)
         session.commit()
+
+
+def has_ink(session: Session, row_id: int) -> bool:
+    """Whether anything was written in a row."""
+    return store.how_many_count(session, row_id) > 0
 
 
 def finish(session: Session, row_id: int, at: datetime) -> RowView:
@@ -178,14 +214,14 @@ def edit(session: Session, row_id: int, edits: list[Edit], at: datetime) -> RowV
         If an attempt is not in the row; nothing is changed.
     """
     row = store.get_row(session, row_id)
-    store.change(session, row, [*edits, *_no_longer_best(row, edits)], at)
+    store.change(session, row, with_one_best(row, *edits), at)
     evidence.work_out_row(session, row)
     return get(session, row_id)
 
 
-def _no_longer_best(row: Row, edits: Sequence[Edit]) -> list[Edit]:
-    """Of the child's choice and of the teacher's there is one best each."""
-    out = []
+def with_one_best(row: Row, *edits: Edit) -> list[Edit]:
+    """Edits with what they take back: of the child's choice and of the teacher's there is one best each."""
+    out = list(edits)
     for field in ("best", "teachers_best"):
         chosen = {edit.attempt_id for edit in edits if edit.field == field and edit.value}
         so_far = [attempt.id for attempt in row.attempts if getattr(attempt, field)]

@@ -102,12 +102,22 @@ def ask(session: Session, child_id: int, text: str, at: datetime) -> WordView:
     ------
     NotFoundError, UnknownLetterError
     """
+    word = begin(session, child_id, text, at)
+    session.commit()
+    return word_view(word)
+
+
+def begin(session: Session, child_id: int, text: str, at: datetime) -> WrittenWord:
+    """As :func:`ask`, as part of something larger that the caller commits.
+
+    Raises
+    ------
+    NotFoundError, UnknownLetterError
+    """
     child = get_child(session, child_id)
     school_class = child.school_class
     word_model(text, house_style(school_class))
-    word = store.ask(session, child, text, at, school_class.ruling, fresh_lines(school_class))
-    session.commit()
-    return word_view(word)
+    return store.ask(session, child, text, at, school_class.ruling, fresh_lines(school_class))
 
 
 def get(session: Session, word_id: int) -> WordView:

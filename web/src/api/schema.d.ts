@@ -108,6 +108,106 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/door/": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Door State
+         * @description Whether the passphrase is still to be said.
+         */
+        get: operations["door_state"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/door/enter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Enter
+         * @description Say the passphrase: this browser is the teacher's for eight hours, or until she leaves.
+         */
+        post: operations["enter"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/door/leave": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Leave
+         * @description End the session of this browser.
+         */
+        post: operations["leave"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/door/recover": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Recover
+         * @description Set a new passphrase with the recovery words. They are used up; the answer has new ones.
+         */
+        post: operations["recover"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/door/passphrase": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Change Passphrase
+         * @description Set another passphrase. Every session ends, this one too; the answer has new recovery words.
+         */
+        post: operations["change_passphrase"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/classes": {
         parameters: {
             query?: never;
@@ -3447,6 +3547,334 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/classes/{class_id}/room": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Room
+         * @description The room as it stands.
+         */
+        get: operations["get_room"];
+        put?: never;
+        /**
+         * Open Room
+         * @description Open the room: its code lets tablets come to the door.
+         */
+        post: operations["open_room"];
+        /**
+         * Close Room
+         * @description Collect everything and close the room. Tablets that still keep ink send it when they can.
+         */
+        delete: operations["close_room"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/room/pens": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Pens
+         * @description Pens down, or up again.
+         */
+        put: operations["put_pens"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/room/admit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Admit Tablets
+         * @description Let tablets in.
+         */
+        post: operations["admit_tablets"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/room/tablets/{tablet_id}/child": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Give Tablet
+         * @description Give a tablet to a child; put right a name that was wrong.
+         */
+        put: operations["give_tablet"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/room/tablets/{tablet_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Send Tablet Away
+         * @description Send a tablet out of the room.
+         */
+        delete: operations["send_tablet_away"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/room/hand-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Hand Out
+         * @description Hand out a row or words to the children that have a tablet.
+         */
+        post: operations["hand_out"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/room/collect": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Collect Sheets
+         * @description Take everything in: rows end, the tablets show a clean page.
+         */
+        post: operations["collect_sheets"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/classes/{class_id}/room/arriving": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Arriving
+         * @description What arrives in the room, as it arrives: server-sent events, each an Arrived as JSON.
+         */
+        get: operations["arriving"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tablet/join": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Join Room
+         * @description Come to the door of the room that a code opens. The teacher lets the tablet in.
+         */
+        post: operations["join_room"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tablet/now": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Tablet Now
+         * @description What the tablet shows. With the number of the last answer (header News) it waits until that changes.
+         */
+        get: operations["tablet_now"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tablet/name": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Take Name
+         * @description Take a name that no other tablet has.
+         */
+        put: operations["take_name"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tablet/rows/{row_id}/attempts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Send Attempt
+         * @description Keep an attempt; it is durable when this answers. Sending its key again can only cross it out.
+         */
+        post: operations["send_attempt"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tablet/rows/{row_id}/best": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Choose Best
+         * @description Say which attempt the child likes best. Sending it again changes nothing.
+         */
+        put: operations["choose_best"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tablet/words/{word_id}/ink": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Send Word
+         * @description Keep a word; it is durable when this answers. Sending the same ink again changes nothing.
+         */
+        put: operations["send_word"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tablet/under-pen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Show Under Pen
+         * @description Show the teacher what is under the pen. It is kept nowhere: what counts comes as an attempt.
+         */
+        put: operations["show_under_pen"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tablet/leave": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Leave Room
+         * @description Leave the room: the name is free again.
+         */
+        post: operations["leave_room"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -3520,6 +3948,14 @@ export interface components {
             measure: string;
             /** Value */
             value: number;
+        };
+        /**
+         * AdmitIn
+         * @description Tablets to let in; null for all that have a name.
+         */
+        AdmitIn: {
+            /** Tablet Ids */
+            tablet_ids?: number[] | null;
         };
         /**
          * AgreementView
@@ -3709,6 +4145,16 @@ export interface components {
             says: string;
         };
         /**
+         * BestIn
+         * @description The attempt that the child likes best, by its key.
+         */
+        BestIn: {
+            /** Key */
+            key: string;
+            /** Row Started At */
+            row_started_at?: string | null;
+        };
+        /**
          * BoardView
          * @description The families of one scheme and alphabet as the class has them.
          */
@@ -3797,14 +4243,6 @@ export interface components {
             kind: "cards";
         };
         /**
-         * ChangeIn
-         * @description One change to a board.
-         */
-        ChangeIn: {
-            /** Change */
-            change: components["schemas"]["Move"] | components["schemas"]["Rename"] | components["schemas"]["NewRule"] | components["schemas"]["Add"] | components["schemas"]["Merge"] | components["schemas"]["Split"] | components["schemas"]["OrderFamilies"];
-        };
-        /**
          * ChangeView
          * @description A letter that became secure or slipped since last week.
          */
@@ -3891,6 +4329,27 @@ export interface components {
             hand: "right" | "left";
         };
         /**
+         * ChildInRoom
+         * @description A child of the class: its tablet if it has one, whether that was heard of lately, and its line.
+         *
+         *     ``unsent`` is what the tablet still kept when it was last heard of. ``slip`` is the code of what was
+         *     slipped just now, ``remark`` its name.
+         */
+        ChildInRoom: {
+            child: components["schemas"]["ChildView"];
+            /** Tablet Id */
+            tablet_id: number | null;
+            /** Here */
+            here: boolean;
+            /** Unsent */
+            unsent: number;
+            /** Slip */
+            slip: string;
+            /** Remark */
+            remark: string;
+            line: components["schemas"]["ChildsLine"] | null;
+        };
+        /**
          * ChildPage
          * @description A child and the letters written so far.
          */
@@ -3965,6 +4424,54 @@ export interface components {
             /** Slips */
             slips: components["schemas"]["SlipOfLate"][];
             latest: components["schemas"]["InkDrawing"] | null;
+        };
+        /**
+         * ChildsLine
+         * @description What a child writes on now. ``under_pen`` is ink that is not ended yet; the records have none of it.
+         */
+        ChildsLine: {
+            /** Row Id */
+            row_id: number | null;
+            /** Word Id */
+            word_id: number | null;
+            /** Text */
+            text: string;
+            ruled: components["schemas"]["RulingView"];
+            lines: components["schemas"]["Lines"];
+            /** Xh Mm */
+            xh_mm: number;
+            /** Width Mm */
+            width_mm: number;
+            /** Attempts */
+            attempts: components["schemas"]["LineAttempt"][];
+            /** Under Pen */
+            under_pen: components["schemas"]["KeptStroke"][];
+            /** To Write */
+            to_write: number;
+        };
+        /**
+         * ChildsPage
+         * @description All that a tablet knows.
+         *
+         *     ``names`` are those to choose from while it has none; ``open`` is false once the room is closed.
+         */
+        ChildsPage: {
+            /** Room */
+            room: number;
+            /** Open */
+            open: boolean;
+            /** Is Phone */
+            is_phone: boolean;
+            /** Admitted */
+            admitted: boolean;
+            /** Pens Down */
+            pens_down: boolean;
+            /** Names */
+            names: components["schemas"]["NameToTake"][];
+            child: components["schemas"]["NameToTake"] | null;
+            /** Rubs Out */
+            rubs_out: boolean;
+            sheet: components["schemas"]["Sheet"] | null;
         };
         /**
          * ChoiceView
@@ -4455,6 +4962,16 @@ export interface components {
             chosen: number | null;
         };
         /**
+         * DoorState
+         * @description Whether a passphrase is wanted here, and whether it was said.
+         */
+        DoorState: {
+            /** Needed */
+            needed: boolean;
+            /** Is Open */
+            is_open: boolean;
+        };
+        /**
          * Dots
          * @description When dots and bars are written.
          * @enum {string}
@@ -4521,6 +5038,14 @@ export interface components {
             teachers_best?: boolean | null;
             /** Mark */
             mark?: ("secure" | "near" | "fix" | "none") | null;
+        };
+        /**
+         * EnterIn
+         * @description The teacher's passphrase.
+         */
+        EnterIn: {
+            /** Passphrase */
+            passphrase: string;
         };
         /**
          * EntryView
@@ -4804,6 +5329,19 @@ export interface components {
             fitting: string[];
         };
         /**
+         * GiveIn
+         * @description The child that is to have a tablet; ``with_written``: with what was written on it by a wrong name.
+         */
+        GiveIn: {
+            /** Child Id */
+            child_id: number;
+            /**
+             * With Written
+             * @default false
+             */
+            with_written: boolean;
+        };
+        /**
          * GroupIn
          * @description A group as a teacher wants it.
          */
@@ -4869,6 +5407,24 @@ export interface components {
          * @enum {string}
          */
         Hand: "right" | "left";
+        /**
+         * HandOutIn
+         * @description A row of a letter, or words; with neither each child its own letter. Without children all are meant.
+         */
+        HandOutIn: {
+            /**
+             * Letter
+             * @default
+             */
+            letter: string;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /** Child Ids */
+            child_ids?: number[] | null;
+        };
         /**
          * Heading
          * @description What a teacher thinks in.
@@ -4992,6 +5548,14 @@ export interface components {
             drawing: components["schemas"]["LetterDrawing"];
         };
         /**
+         * JoinIn
+         * @description The code on the board.
+         */
+        JoinIn: {
+            /** Code */
+            code: string;
+        };
+        /**
          * JoinKind
          * @description What makes a join what it is: where it leaves from, and what it meets.
          *
@@ -4999,6 +5563,27 @@ export interface components {
          * @enum {string}
          */
         JoinKind: "from-mid" | "into-round" | "into-tall" | "into-low" | "lifted";
+        /**
+         * Joined
+         * @description A tablet that has come to the door: its token is told this once.
+         */
+        Joined: {
+            /** Token */
+            token: string;
+            page: components["schemas"]["ChildsPage"];
+        };
+        /**
+         * Kept
+         * @description An attempt that is safe: what the records call it, and what is still to be written in its row.
+         */
+        Kept: {
+            /** Attempt Id */
+            attempt_id: number;
+            /** Key */
+            key: string;
+            /** To Write */
+            to_write: components["schemas"]["Support"][];
+        };
         /**
          * KeptAttempt
          * @description An attempt just kept, and what is still to be written in its row.
@@ -5409,6 +5994,22 @@ export interface components {
          */
         Likeness: "as-it-stands" | "mirrored" | "turned" | "stem";
         /**
+         * LineAttempt
+         * @description A letter on a child's line; ``ring`` is where to look (page mm) if it was just written and wants it.
+         */
+        LineAttempt: {
+            /** Id */
+            id: number;
+            /** Strokes */
+            strokes: components["schemas"]["KeptStroke"][];
+            /** Crossed Out */
+            crossed_out: boolean;
+            /** Judged */
+            judged: boolean;
+            /** Ring */
+            ring: number[] | null;
+        };
+        /**
          * LineDrawing
          * @description A line of text in letterforms: one path for each stroke, and its width. SVG units, y down.
          */
@@ -5777,6 +6378,14 @@ export interface components {
             parts: boolean;
         };
         /**
+         * NameIn
+         * @description The child that has this tablet.
+         */
+        NameIn: {
+            /** Child Id */
+            child_id: number;
+        };
+        /**
          * NameRead
          * @description A child found in a list. Of a surname the initial is taken and nothing else.
          */
@@ -5788,6 +6397,16 @@ export interface components {
             /** Initial */
             initial: string;
             hand: components["schemas"]["Hand"];
+        };
+        /**
+         * NameToTake
+         * @description A child whose name no tablet has yet.
+         */
+        NameToTake: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
         };
         /**
          * NamedWish
@@ -6223,6 +6842,14 @@ export interface components {
             needs_s: number;
         };
         /**
+         * PensIn
+         * @description Whether pens are down.
+         */
+        PensIn: {
+            /** Down */
+            down: boolean;
+        };
+        /**
          * PhraseView
          * @description Words with the time during which they are said.
          */
@@ -6564,6 +7191,16 @@ export interface components {
             lines: number;
         };
         /**
+         * QrPath
+         * @description Path data of the dark modules in a square of `size` units, quiet zone included.
+         */
+        QrPath: {
+            /** Path */
+            path: string;
+            /** Size */
+            size: number;
+        };
+        /**
          * Queue
          * @description What waits, in the order asked for; ``more`` rows, all older, wait besides.
          */
@@ -6694,6 +7331,24 @@ export interface components {
             due_since: string;
         };
         /**
+         * RecoverIn
+         * @description The recovery words, and the passphrase that is to hold from now on.
+         */
+        RecoverIn: {
+            /** Words */
+            words: string;
+            /** Passphrase */
+            passphrase: string;
+        };
+        /**
+         * RecoveryWords
+         * @description New recovery words: they are told this once.
+         */
+        RecoveryWords: {
+            /** Words */
+            words: string;
+        };
+        /**
          * RemarkView
          * @description Something to say of a word: of which letters, or of "the whole", to the teacher and to the child.
          */
@@ -6755,6 +7410,46 @@ export interface components {
             words: components["schemas"]["DrawnWord"][];
             /** Steps */
             steps: components["schemas"]["RingStep"][];
+        };
+        /**
+         * RoomNow
+         * @description The room of a class; null while it is not open.
+         */
+        RoomNow: {
+            room: components["schemas"]["RoomView"] | null;
+        };
+        /**
+         * RoomView
+         * @description A room as its teacher sees it; ``just_now`` says who slipped in the last minutes, in sentences.
+         */
+        RoomView: {
+            /** Id */
+            id: number;
+            /** Class Id */
+            class_id: number;
+            /** Code */
+            code: string;
+            /** Phone Code */
+            phone_code: string;
+            /**
+             * Opened At
+             * Format: date-time
+             */
+            opened_at: string;
+            /** Pens Down */
+            pens_down: boolean;
+            /** Handed Out */
+            handed_out: string;
+            /** Tablets */
+            tablets: number;
+            /** Ways In */
+            ways_in: components["schemas"]["WayIn"][];
+            /** Door */
+            door: components["schemas"]["TabletAtTheDoor"][];
+            /** Children */
+            children: components["schemas"]["ChildInRoom"][];
+            /** Just Now */
+            just_now: string[];
         };
         /**
          * RowIdsIn
@@ -7053,6 +7748,60 @@ export interface components {
          * @enum {string}
          */
         Severity: "near" | "fix" | "told";
+        /**
+         * Sheet
+         * @description What a child writes on: a row of a letter or a word, its lines, and the model to write from.
+         *
+         *     A word that is heard and not seen has ``boxes`` and no model. ``attempts`` of a word are one at most.
+         */
+        Sheet: {
+            /** Kind */
+            kind: string;
+            /** Id */
+            id: number;
+            /** Text */
+            text: string;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /** Hand */
+            hand: string;
+            ruled: components["schemas"]["RulingView"];
+            lines: components["schemas"]["Lines"];
+            /** Xh Mm */
+            xh_mm: number;
+            /** Slot Mm */
+            slot_mm: number;
+            /** Letter Left Mm */
+            letter_left_mm: number;
+            /** Support */
+            support: components["schemas"]["Support"][];
+            /** Layered */
+            layered: boolean;
+            /** To Write */
+            to_write: components["schemas"]["Support"][];
+            /** Attempts */
+            attempts: components["schemas"]["SheetAttempt"][];
+            /** Boxes */
+            boxes: number | null;
+            model: components["schemas"]["TextModel"] | null;
+        };
+        /**
+         * SheetAttempt
+         * @description A letter on a child's own sheet, as it was sent.
+         */
+        SheetAttempt: {
+            /** Key */
+            key: string;
+            /** Strokes */
+            strokes: components["schemas"]["KeptStroke"][];
+            /** Crossed Out */
+            crossed_out: boolean;
+            /** Best */
+            best: boolean;
+        };
         /**
          * SheetFileIn
          * @description The text of a sheet's file.
@@ -7626,6 +8375,26 @@ export interface components {
          */
         Support: "trace" | "finish" | "ring" | "alone";
         /**
+         * TabletAtTheDoor
+         * @description A tablet that waits to be let in, or is in and has no name: ``wants`` is the name it chose.
+         */
+        TabletAtTheDoor: {
+            /** Id */
+            id: number;
+            /** Wants */
+            wants: string;
+            /** Child Id */
+            child_id: number | null;
+            /** Admitted */
+            admitted: boolean;
+            /** Is Phone */
+            is_phone: boolean;
+            /** Here */
+            here: boolean;
+            /** Unsent */
+            unsent: number;
+        };
+        /**
          * Tails
          * @description How the tails of joined letters end.
          * @enum {string}
@@ -7882,6 +8651,18 @@ export interface components {
             words: string;
         };
         /**
+         * UnderPenIn
+         * @description Ink that is not ended yet, and the row or word it stands on. The teacher sees it; it is not kept.
+         */
+        UnderPenIn: {
+            /** Row Id */
+            row_id?: number | null;
+            /** Word Id */
+            word_id?: number | null;
+            /** Strokes */
+            strokes: components["schemas"]["StrokeInk"][];
+        };
+        /**
          * UndoneOut
          * @description How many words the step was of that was taken back.
          */
@@ -8053,6 +8834,15 @@ export interface components {
              * Format: date-time
              */
             at: string;
+        };
+        /**
+         * WayIn
+         * @description An address that a tablet can open, with its QR code.
+         */
+        WayIn: {
+            /** Address */
+            address: string;
+            qr: components["schemas"]["QrPath"];
         };
         /**
          * WeekShare
@@ -8296,6 +9086,24 @@ export interface components {
             by_heart: boolean;
         };
         /**
+         * ChangeIn
+         * @description The passphrase that holds, and the one that is to.
+         */
+        firstloop__api__door__ChangeIn: {
+            /** Passphrase */
+            passphrase: string;
+            /** Following */
+            following: string;
+        };
+        /**
+         * ChangeIn
+         * @description One change to a board.
+         */
+        firstloop__api__families__ChangeIn: {
+            /** Change */
+            change: components["schemas"]["Move"] | components["schemas"]["Rename"] | components["schemas"]["NewRule"] | components["schemas"]["Add"] | components["schemas"]["Merge"] | components["schemas"]["Split"] | components["schemas"]["OrderFamilies"];
+        };
+        /**
          * WordIn
          * @description A word or a line that a child is to write.
          */
@@ -8371,6 +9179,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -8436,6 +9253,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -8494,6 +9320,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8575,6 +9410,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -8633,6 +9477,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8705,6 +9558,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -8725,6 +9587,447 @@ export interface operations {
             };
             /** @description It was asked for at an address that is not this machine's. */
             421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    door_state: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoorState"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    enter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EnterIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was wrong, or is guessed too easily, or none is needed here. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Too many wrong tries; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    leave: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was wrong, or is guessed too easily, or none is needed here. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too many wrong tries; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    recover: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecoverIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecoveryWords"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was wrong, or is guessed too easily, or none is needed here. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Too many wrong tries; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    change_passphrase: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["firstloop__api__door__ChangeIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecoveryWords"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was wrong, or is guessed too easily, or none is needed here. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Too many wrong tries; the header Retry-After says how long to wait. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8765,6 +10068,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8843,6 +10155,15 @@ export interface operations {
             };
             /** @description There are no such lines to write on. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8932,6 +10253,15 @@ export interface operations {
             };
             /** @description There are no such lines to write on. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9035,6 +10365,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -9124,6 +10463,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -9202,6 +10550,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9295,6 +10652,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -9374,6 +10740,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9464,6 +10839,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9567,6 +10951,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -9649,6 +11042,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9754,6 +11156,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -9836,6 +11247,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9940,6 +11360,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -10025,6 +11454,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -10103,6 +11541,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10199,6 +11646,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -10277,6 +11733,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10369,6 +11834,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -10452,6 +11926,15 @@ export interface operations {
             };
             /** @description The file cannot be used; the answer says why. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10555,6 +12038,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -10634,6 +12126,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10724,6 +12225,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -10788,6 +12298,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10881,6 +12400,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -10959,6 +12487,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11054,6 +12591,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -11124,7 +12670,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ChangeIn"];
+                "application/json": components["schemas"]["firstloop__api__families__ChangeIn"];
             };
         };
         responses: {
@@ -11139,6 +12685,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11227,6 +12782,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11332,6 +12896,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -11423,6 +12996,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -11504,6 +13086,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11601,6 +13192,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -11679,6 +13279,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11775,6 +13384,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -11853,6 +13471,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11943,6 +13570,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12060,6 +13696,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -12157,6 +13802,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12267,6 +13921,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -12362,6 +14025,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12470,6 +14142,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -12562,6 +14243,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12668,6 +14358,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -12748,6 +14447,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12842,6 +14550,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -12920,6 +14637,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13016,6 +14742,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -13096,6 +14831,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13188,6 +14932,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -13273,6 +15026,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -13349,6 +15111,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13450,6 +15221,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -13532,6 +15312,15 @@ export interface operations {
             };
             /** @description The file cannot be used; the answer says why. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13628,6 +15417,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -13706,6 +15504,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13795,6 +15602,15 @@ export interface operations {
             };
             /** @description The file cannot be used; the answer says why. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13894,6 +15710,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -13972,6 +15797,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -14070,6 +15904,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -14152,6 +15995,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -14250,6 +16102,15 @@ export interface operations {
             };
             /** @description The file cannot be used; the answer says why. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -14358,6 +16219,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -14431,6 +16301,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -14536,6 +16415,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -14630,6 +16518,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -14708,6 +16605,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -14800,6 +16706,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -14878,6 +16793,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -14968,6 +16892,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -15074,6 +17007,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -15166,6 +17108,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -15268,6 +17219,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -15351,6 +17311,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -15453,6 +17422,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -15536,6 +17514,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -15639,6 +17626,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -15719,6 +17715,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -15786,6 +17791,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -15871,6 +17885,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -15969,6 +17992,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -16044,6 +18076,15 @@ export interface operations {
             };
             /** @description The file cannot be used; the answer says why. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -16128,6 +18169,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -16195,6 +18245,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -16276,6 +18335,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -16338,6 +18406,15 @@ export interface operations {
             };
             /** @description The file cannot be used; the answer says why. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -16423,6 +18500,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -16501,6 +18587,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -16570,6 +18665,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -16666,6 +18770,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -16748,6 +18861,15 @@ export interface operations {
             };
             /** @description The file cannot be used; the answer says why. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -16844,6 +18966,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -16926,6 +19057,15 @@ export interface operations {
             };
             /** @description The file cannot be used; the answer says why. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -17018,6 +19158,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -17096,6 +19245,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -17192,6 +19350,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -17281,6 +19448,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -17359,6 +19535,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -17455,6 +19640,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -17531,6 +19725,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -17623,6 +19826,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -17701,6 +19913,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -17797,6 +20018,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -17884,6 +20114,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -17986,6 +20225,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -18064,6 +20312,15 @@ export interface operations {
             };
             /** @description The file cannot be used; the answer says why. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -18170,6 +20427,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -18248,6 +20514,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -18347,6 +20622,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -18434,6 +20718,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -18539,6 +20832,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -18615,6 +20917,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -18716,6 +21027,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -18803,6 +21123,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -18904,6 +21233,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -18980,6 +21318,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -19081,6 +21428,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -19168,6 +21524,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -19274,6 +21639,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -19361,6 +21735,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -19466,6 +21849,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -19557,6 +21949,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -19662,6 +22063,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -19760,6 +22170,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -19849,6 +22268,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -19954,6 +22382,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -20041,6 +22478,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -20142,6 +22588,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -20234,6 +22689,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -20296,6 +22760,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -20372,6 +22845,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -20464,6 +22946,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -20546,6 +23037,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -20648,6 +23148,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -20726,6 +23235,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -20812,6 +23330,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -20908,6 +23435,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -20985,6 +23521,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -21077,6 +23622,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -21155,6 +23709,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -21247,6 +23810,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -21325,6 +23897,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -21415,6 +23996,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -21475,6 +24065,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -21574,6 +24173,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -21655,6 +24263,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -21750,6 +24367,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -21830,6 +24456,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -21930,6 +24565,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -22010,6 +24654,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -22106,6 +24759,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -22194,6 +24856,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -22265,6 +24936,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -22351,6 +25031,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -22456,6 +25145,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -22534,6 +25232,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -22623,6 +25330,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -22724,6 +25440,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -22806,6 +25531,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -22907,6 +25641,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -22985,6 +25728,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -23086,6 +25838,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -23166,6 +25927,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -23258,6 +26028,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -23340,6 +26119,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -23445,6 +26233,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -23523,6 +26320,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -23618,6 +26424,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -23696,6 +26511,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -23790,6 +26614,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -23868,6 +26701,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -23967,6 +26809,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -24038,6 +26889,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -24128,6 +26988,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -24211,6 +27080,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -24269,6 +27147,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -24346,6 +27233,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -24409,6 +27305,15 @@ export interface operations {
             };
             /** @description The file cannot be used; the answer says why. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -24481,6 +27386,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -24543,6 +27457,15 @@ export interface operations {
             };
             /** @description The request could not be read. */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -24633,6 +27556,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description A page of another site asked. */
             403: {
                 headers: {
@@ -24658,6 +27590,1802 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    get_room: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoomNow"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    open_room: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoomNow"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    close_room: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoomNow"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The record cannot be changed in this way; nothing was changed. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    put_pens: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PensIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoomNow"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The record cannot be changed in this way; nothing was changed. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    admit_tablets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AdmitIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoomNow"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The record cannot be changed in this way; nothing was changed. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    give_tablet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: number;
+                tablet_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GiveIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoomNow"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The record cannot be changed in this way; nothing was changed. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    send_tablet_away: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: number;
+                tablet_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoomNow"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The record cannot be changed in this way; nothing was changed. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    hand_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HandOutIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoomNow"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The record cannot be changed in this way; nothing was changed. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    collect_sheets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoomNow"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The record cannot be changed in this way; nothing was changed. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    arriving: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                class_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": unknown;
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    join_room: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JoinIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Joined"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The record cannot be changed in this way; nothing was changed. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Too many wrong codes, or too much at once; wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    tablet_now: {
+        parameters: {
+            query?: {
+                after?: number;
+                unsent?: number;
+            };
+            header?: {
+                authorization?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChildsPage"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    take_name: {
+        parameters: {
+            query?: never;
+            header?: {
+                authorization?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NameIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChildsPage"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The record cannot be changed in this way; nothing was changed. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    send_attempt: {
+        parameters: {
+            query?: never;
+            header?: {
+                authorization?: string;
+            };
+            path: {
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AttemptIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The record cannot be changed in this way; nothing was changed. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    choose_best: {
+        parameters: {
+            query?: never;
+            header?: {
+                authorization?: string;
+            };
+            path: {
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BestIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The record cannot be changed in this way; nothing was changed. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    send_word: {
+        parameters: {
+            query?: never;
+            header?: {
+                authorization?: string;
+            };
+            path: {
+                word_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WordInkIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The record cannot be changed in this way; nothing was changed. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    show_under_pen: {
+        parameters: {
+            query?: never;
+            header?: {
+                authorization?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UnderPenIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    leave_room: {
+        parameters: {
+            query?: never;
+            header?: {
+                authorization?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */

@@ -5,6 +5,7 @@ from __future__ import annotations
 import errno
 import logging
 import sqlite3
+from math import ceil
 from typing import Any
 
 from fastapi import FastAPI, Request
@@ -31,6 +32,8 @@ from firstloop.core.words.units import UnitError
 from firstloop.formats.calendar_file import CalendarError
 from firstloop.formats.child_zip import ChildFileError
 from firstloop.formats.word_bank import WordListError
+from firstloop.services.door import DoorError, SlowDownError
+from firstloop.services.tablets import UnknownTabletError
 from firstloop.services.word_bank import WordError
 from firstloop.store.backup import BackupError, NoRoomError
 from firstloop.store.errors import ConflictError, NotFoundError
@@ -77,6 +80,8 @@ STATUS: dict[type[Exception], int] = {
     ChildFileError: 400,
     BackupError: 400,
     NoRoomError: 503,
+    DoorError: 403,
+    UnknownTabletError: 401,
 }
 Responses = dict[int | str, dict[str, Any]]
 PROBLEM = {"model": ProblemOut}
@@ -93,6 +98,7 @@ NOT_NOW: Responses = {
 TOO_LARGE: Responses = {413: {**PROBLEM, "description": "What was sent is too large."}}
 EVERYWHERE: Responses = {
     400: {**PROBLEM, "description": "The request could not be read."},
+    401: {**PROBLEM, "description": "The teacher's passphrase, or a tablet's token, is wanted."},
     403: {**PROBLEM, "description": "A page of another site asked."},
     **TOO_LARGE,
     421: {**PROBLEM, "description": "It was asked for at an address that is not this machine's."},
@@ -146,6 +152,12 @@ async def _gave_up(_: Request, problem: Exception) -> JSONResponse:
     return _again("This took longer than First Loop waits. Nothing was changed. Try once more.")
 
 
+async def _slow_down(_: Request, problem: Exception) -> JSONResponse:
+    assert isinstance(problem, SlowDownError)
+    wait = {"Retry-After": str(ceil(problem.wait_s))}
+    return JSONResponse({"detail": str(problem)}, 429, headers=wait)
+
+
 async def _disk(_: Request, problem: Exception) -> JSONResponse:
     assert isinstance(problem, OSError)
     if problem.errno not in (errno.ENOSPC, errno.EDQUOT, errno.EROFS, errno.EACCES):
@@ -163,5 +175,6 @@ def add_handlers(app: FastAPI) -> None:
     app.add_exception_handler(DatabaseError, _database)
     app.add_exception_handler(sqlite3.DatabaseError, _database)
     app.add_exception_handler(OSError, _disk)
+    app.add_exception_handler(SlowDownError, _slow_down)
     for kind in STATUS:
         app.add_exception_handler(kind, _answer)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import ipaddress
+import socket
 
 import ifaddr
 
@@ -31,3 +32,11 @@ def own_addresses() -> tuple[str, ...]:
             if not (address.is_loopback or address.is_link_local or address.is_unspecified):
                 found.append(address)
     return tuple(str(one) for one in sorted(found, key=lambda one: (one.version, int(one))))
+
+
+def machine_names() -> tuple[str, ...]:
+    """Names by which other devices may find this machine, where the network knows them."""
+    name = socket.gethostname().lower()
+    if not name or name == "localhost" or is_loopback(name):
+        return ()
+    return (name,) if "." in name else (name, f"{name}.local")

@@ -12,6 +12,7 @@ from firstloop.text.english.movement import HEIGHTS, MOVES
 from firstloop.text.english.plan import PLAN
 from firstloop.text.english.progress import PROGRESS
 from firstloop.text.english.report import REPORT
+from firstloop.text.english.room import ROOM
 from firstloop.text.english.scans import SCANS
 from firstloop.text.english.sheets import SHEETS
 from firstloop.text.english.styles import STYLES
@@ -42,6 +43,7 @@ def _entries() -> dict[str, Entry]:
         | PLAN
         | SHEETS
         | SCANS
+        | ROOM
     )
 
 

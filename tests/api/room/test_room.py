@@ -1,0 +1,232 @@
+"""A lesson on tablets: coming in, handing out, writing, pens down, collecting, putting names right."""
+
+from __future__ import annotations
+
+import pytest
+
+from tests.api.room.conftest import written
+
+
+def test_a_lesson_on_tablets_from_the_code_to_the_row_that_is_kept(teacher):
+    anouk = teacher.tablet("Anouk", admitted=False)
+    assert [one["wants"] for one in teacher.room()["door"]] == ["Anouk A"]
+    assert anouk.now()["sheet"] is None
+    teacher.ask("post", "/admit", json={})
+    teacher.hand_out(letter="n")
+    sheet = anouk.now()["sheet"]
+    assert (sheet["kind"], sheet["text"], sheet["to_write"][0]) == ("row", "n", "trace")
+    for number in range(len(sheet["to_write"])):
+        kept = anouk.write(f"a-letter-{number}")
+        assert kept.status_code == 201
+        assert len(kept.json()["to_write"]) == len(sheet["to_write"]) - 1 - number
+    attempts = teacher.attempts(sheet["id"])
+    assert [one["key"] for one in attempts] == [f"a-letter-{n}" for n in range(len(attempts))]
+    assert {one["verdict"] for one in attempts} == {"secure"}
+    assert teacher.client.get(f"/api/rows/{sheet['id']}").json()["finished"]
+    assert anouk.ask("put", f"/rows/{sheet['id']}/best", json={"key": "a-letter-2"}).status_code == 204
+    assert [one["best"] for one in teacher.attempts(sheet["id"])].index(True) == 2
+
+
+def test_a_child_that_begins_at_the_bottom_is_shown_and_named(teacher):
+    bashir, cleo = teacher.tablet("Bashir"), teacher.tablet("Cleo")
+    teacher.hand_out(letter="n")
+    for one, wrong in ((bashir, True), (cleo, False)):
+        one.now()
+        one.write(f"first-of-{wrong}", strokes=written("n", from_the_bottom=wrong))
+    teacher.attempts(bashir.page["sheet"]["id"])
+    shown = teacher.child("Bashir")
+    assert shown["slip"] == "start.bottom"
+    assert shown["line"]["attempts"][0]["ring"] is not None
+    assert teacher.child("Cleo")["remark"] == ""
+    assert [said for said in teacher.room()["just_now"] if "Bashir" in said and "Cleo" not in said]
+    bashir.write("and-then-well")
+    teacher.attempts(bashir.page["sheet"]["id"])
+    assert teacher.child("Bashir")["slip"] == ""
+
+
+def test_a_tablet_is_told_its_own_sheet_and_nothing_else(teacher):
+    anouk, bashir = teacher.tablet("Anouk"), teacher.tablet("Bashir")
+    teacher.hand_out(letter="n")
+    bashir.now()
+    bashir.write("of-bashir-1", strokes=written("n", from_the_bottom=True))
+    teacher.attempts(bashir.page["sheet"]["id"])
+    told = anouk.ask("get", "/now").text
+    assert "Bashir" not in told
+    assert "of-bashir-1" not in told
+    told = bashir.ask("get", "/now").text
+    for word in ("verdict", "finding", "bottom", "next_time", "Anouk"):
+        assert word not in told
+
+
+def test_the_same_letter_sent_again_is_kept_once_and_a_cross_out_overtakes_it(teacher):
+    anouk = teacher.tablet("Anouk")
+    teacher.hand_out(letter="n")
+    row = anouk.now()["sheet"]["id"]
+    first, again = anouk.write("twice-over"), anouk.write("twice-over")
+    assert first.json()["attempt_id"] == again.json()["attempt_id"]
+    crossed = anouk.write("twice-over", crossed_out=True).json()
+    assert len(crossed["to_write"]) == len(again.json()["to_write"]) + 1
+    assert [one["crossed_out"] for one in teacher.attempts(row)] == [True]
+
+
+def test_words_are_handed_out_to_some_and_kept_once(teacher):
+    anouk, bashir = teacher.tablet("Anouk"), teacher.tablet("Bashir")
+    teacher.hand_out(text="nun", child_ids=[teacher.children["Anouk"]])
+    assert bashir.now()["sheet"] is None
+    word = anouk.now()["sheet"]
+    assert (word["kind"], word["text"]) == ("word", "nun")
+    ink = {"strokes": written("n") + written("u"), "word_started_at": word["started_at"]}
+    for _ in range(2):
+        assert anouk.ask("put", f"/words/{word['id']}/ink", json=ink).status_code == 204
+    other = {**ink, "strokes": written("n")}
+    assert anouk.ask("put", f"/words/{word['id']}/ink", json=other).status_code == 409
+    assert teacher.client.app.state.room_office.behind.wait(60)
+    kept = teacher.client.get(f"/api/written/{word['id']}").json()
+    assert (len(kept["strokes"]), kept["result"] is not None) == (len(ink["strokes"]), True)
+    assert anouk.now()["sheet"]["to_write"] == []
+
+
+def test_each_child_gets_a_letter_of_its_own(teacher):
+    anouk, bashir = teacher.tablet("Anouk"), teacher.tablet("Bashir")
+    teacher.hand_out(letter="m", child_ids=[teacher.children["Anouk"]])
+    anouk.now()
+    for number in range(len(anouk.page["sheet"]["to_write"])):
+        anouk.write(f"an-m-of-{number}", strokes=written("m", from_the_bottom=True))
+    teacher.attempts(anouk.page["sheet"]["id"])
+    teacher.hand_out()
+    assert anouk.now()["sheet"]["text"] == "m"
+    assert bashir.now()["sheet"]["text"] not in ("", "m")
+    assert teacher.room()["handed_out"] == "each child its own"
+
+
+def test_pens_go_down_and_up_and_what_is_out_is_collected(teacher):
+    anouk = teacher.tablet("Anouk")
+    teacher.hand_out(letter="n")
+    teacher.ask("put", "/pens", json={"down": True})
+    assert anouk.now()["pens_down"]
+    row = anouk.page["sheet"]["id"]
+    assert anouk.write("under-the-pen").status_code == 201, "what is under the pen is kept all the same"
+    teacher.ask("put", "/pens", json={"down": False})
+    assert not anouk.now()["pens_down"]
+    teacher.ask("post", "/collect").raise_for_status()
+    assert anouk.now()["sheet"] is None
+    assert teacher.client.get(f"/api/rows/{row}").json()["finished"]
+    assert anouk.write("late-comer", row_id=row).status_code == 201, "a letter that was on its way is kept"
+
+
+def test_a_wrong_name_is_put_right_with_what_was_written(teacher):
+    tablet = teacher.tablet("Anouk")
+    teacher.hand_out(letter="n")
+    row = tablet.now()["sheet"]["id"]
+    for number in range(6):
+        tablet.write(f"not-anouk-{number}")
+    teacher.attempts(row)
+    number = teacher.child("Anouk")["tablet_id"]
+    given = {"child_id": teacher.children["Bashir"], "with_written": True}
+    teacher.ask("put", f"/tablets/{number}/child", json=given).raise_for_status()
+    assert teacher.client.get(f"/api/rows/{row}").json()["child"]["first_name"] == "Bashir"
+    page = tablet.now()
+    assert (page["child"]["name"], page["sheet"]["id"]) == ("Bashir", row)
+    for name, begun in (("Anouk", False), ("Bashir", True)):
+        story = teacher.client.get(f"/api/children/{teacher.children[name]}/story").json()
+        of_n = next(one for one in story["letters"] if one["letter"] == "n")
+        assert (of_n["state"] != "not-started") is begun, name
+
+
+def test_a_tablet_that_changes_hands_still_sends_what_the_former_child_wrote(teacher):
+    tablet = teacher.tablet("Anouk")
+    teacher.hand_out(letter="n")
+    of_anouk = tablet.now()["sheet"]["id"]
+    number = teacher.child("Anouk")["tablet_id"]
+    teacher.ask("put", f"/tablets/{number}/child", json={"child_id": teacher.children["Cleo"]})
+    teacher.hand_out(letter="u")
+    assert tablet.now()["sheet"]["text"] == "u"
+    assert tablet.write("kept-by-anouk", row_id=of_anouk).status_code == 201
+    assert teacher.client.get(f"/api/rows/{of_anouk}").json()["child"]["first_name"] == "Anouk"
+
+
+def test_a_child_goes_on_with_its_row_on_another_tablet(teacher):
+    flat = teacher.tablet("Anouk")
+    teacher.hand_out(letter="n")
+    flat.now()
+    flat.write("on-the-first-one")
+    other = teacher.tablet()
+    number = next(one["id"] for one in teacher.room()["door"] if not one["admitted"])
+    teacher.ask("put", f"/tablets/{number}/child", json={"child_id": teacher.children["Anouk"]})
+    sheet = other.now()["sheet"]
+    assert sheet["id"] == flat.page["sheet"]["id"]
+    assert [one["key"] for one in sheet["attempts"]] == ["on-the-first-one"]
+    assert flat.now()["child"] is None
+    assert flat.write("still-on-the-first", row_id=sheet["id"]).status_code == 201, "it kept that one"
+
+
+def test_a_name_is_taken_by_one_tablet_only(teacher):
+    teacher.tablet("Anouk")
+    second = teacher.tablet()
+    assert "Anouk A" not in [one["name"] for one in second.page["names"]]
+    assert second.ask("put", "/name", json={"child_id": teacher.children["Anouk"]}).status_code == 409
+    assert second.ask("put", "/name", json={"child_id": teacher.children["Cleo"]}).status_code == 200
+    assert second.now()["names"] == [], "no other names are told once it has one"
+    assert second.ask("put", "/name", json={"child_id": teacher.children["Bashir"]}).status_code == 409
+
+
+def test_ink_under_the_pen_is_shown_and_kept_nowhere(teacher):
+    anouk = teacher.tablet("Anouk")
+    teacher.hand_out(letter="n")
+    row = anouk.now()["sheet"]["id"]
+    shown = {"row_id": row, "strokes": written("n")}
+    assert anouk.ask("put", "/under-pen", json=shown).status_code == 204
+    assert len(teacher.child("Anouk")["line"]["under_pen"]) == 1
+    assert teacher.client.get(f"/api/rows/{row}").json()["attempts"] == []
+    anouk.ask("put", "/under-pen", json={"row_id": row, "strokes": []})
+    assert teacher.child("Anouk")["line"]["under_pen"] == []
+
+
+def test_a_closed_room_takes_what_was_kept_and_lets_nobody_in(teacher):
+    anouk = teacher.tablet("Anouk")
+    teacher.hand_out(letter="n")
+    row, code = anouk.now()["sheet"]["id"], teacher.room()["code"]
+    assert teacher.ask("delete").json()["room"] is None
+    assert teacher.client.post("/api/tablet/join", json={"code": code}).status_code == 409
+    page = anouk.now()
+    assert (page["open"], page["sheet"], page["names"]) == (False, None, [])
+    assert anouk.write("kept-for-a-week", row_id=row).status_code == 201
+    assert teacher.ask("post").json()["room"]["code"] != code
+
+
+@pytest.mark.parametrize("what", ["child", "row"])
+def test_what_was_erased_meanwhile_is_refused_and_said(teacher, what):
+    anouk = teacher.tablet("Anouk")
+    teacher.hand_out(letter="n")
+    sheet = anouk.now()["sheet"]
+    if what == "child":
+        teacher.client.delete(f"/api/children/{teacher.children['Anouk']}").raise_for_status()
+    else:
+        with teacher.client.app.state.sessions.begin() as session:
+            from firstloop.store.rows import get_row
+
+            session.delete(get_row(session, sheet["id"]))
+    answer = anouk.write("too-late-now", row_id=sheet["id"])
+    assert answer.status_code == 404
+    assert "sheet of this tablet" in answer.json()["detail"]
+    assert anouk.now()["sheet"] is None
+
+
+def test_a_letter_whose_judge_fails_is_kept(teacher):
+    def broken(judged, task):
+        raise RuntimeError("the judge fell ill")
+
+    anouk = teacher.tablet("Anouk")
+    teacher.hand_out(letter="n")
+    anouk.now()
+    teacher.client.app.state.judge = broken
+    assert anouk.write("kept-unjudged").status_code == 201
+    attempts = teacher.attempts(anouk.page["sheet"]["id"])
+    assert [one["key"] for one in attempts] == ["kept-unjudged"]
+
+
+def test_nothing_is_handed_out_to_nobody(teacher):
+    assert teacher.ask("post", "/hand-out", json={"letter": "n"}).status_code == 409
+    teacher.tablet("Anouk", admitted=False)
+    assert teacher.ask("post", "/hand-out", json={"letter": "n"}).status_code == 409
+    assert teacher.ask("post", "/hand-out", json={"letter": "n", "text": "nun"}).status_code == 422
