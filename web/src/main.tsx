@@ -1,4 +1,4 @@
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { MutationCache, QueryCache, QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { setNonce } from "get-nonce";
 import { lazy, StrictMode, Suspense } from "react";
 import { createRoot } from "react-dom/client";
@@ -21,6 +21,7 @@ import { ClassScreen } from "@/screens/class/ClassScreen";
 import { ClassSettings } from "@/screens/class/ClassSettings";
 import { AnotherClass } from "@/screens/class/NewClass";
 import { DictationScreen } from "@/screens/dictation/DictationScreen";
+import { Door } from "@/screens/door/Door";
 import { FamiliesScreen } from "@/screens/families/FamiliesScreen";
 import { LetterInClass } from "@/screens/letters/LetterInClass";
 import { LetterScreen } from "@/screens/letters/LetterScreen";
@@ -47,11 +48,20 @@ const PagesScreen = lazy(() =>
   import("@/screens/check/pages/PagesScreen").then((room) => ({ default: room.PagesScreen })),
 );
 
+const RoomScreen = lazy(() =>
+  import("@/screens/room/RoomScreen").then((room) => ({ default: room.RoomScreen })),
+);
+const TabletScreen = lazy(() =>
+  import("@/screens/tablet/TabletScreen").then((tablet) => ({ default: tablet.TabletScreen })),
+);
+
 // what a dialog adds to the page while it is open is let in by the page's own nonce
 setNonce(document.querySelector<HTMLMetaElement>("meta[property=csp-nonce]")?.nonce ?? "");
 
 const RETRIES = 2;
-const client = new QueryClient({
+const client: QueryClient = new QueryClient({
+  queryCache: new QueryCache({ onError: (error) => sessionEnded(error) }),
+  mutationCache: new MutationCache({ onError: (error) => sessionEnded(error) }),
   defaultOptions: {
     queries: {
       staleTime: 2_000,
@@ -60,6 +70,12 @@ const client = new QueryClient({
     },
   },
 });
+
+/** Where the session has ended the door is shut again; what is under a pen or on its way stays on the device. */
+function sessionEnded(error: Error) {
+  if (error instanceof Problem && error.status === 401)
+    void client.invalidateQueries({ queryKey: keys.door() });
+}
 
 // an attempt goes from the outbox into the row on screen without a moment in between
 whenKept(async (rowId, attempt) => {
@@ -82,62 +98,87 @@ const NotHere = () => (
   </>
 );
 
+/** Everything of the teacher's. */
+const School = () => (
+  <Door>
+    <SchoolProvider>
+      <Routes>
+        <Route path="/board" element={<BoardScreen />} />
+        <Route path="/board/words/:kind" element={<WordBoard />} />
+        <Route path="/plan/lesson/:key/run" element={<RunLesson />} />
+        <Route path="/write/:rowId" element={<WriteRow />} />
+        <Route path="/write/word/:wordId" element={<WriteWord />} />
+        <Route element={<Shell />}>
+          <Route index element={<Navigate to="/today" replace />} />
+          <Route path="/today" element={<TodayScreen />} />
+          <Route path="/plan/:part?" element={<PlanScreen />} />
+          <Route path="/plan/lesson/:key" element={<LessonScreen />} />
+          <Route path="/families" element={<FamiliesScreen />} />
+          <Route path="/style" element={<StyleScreen />} />
+          <Route path="/differences" element={<DifferencesScreen />} />
+          <Route path="/letters/:char?" element={<LetterScreen />} />
+          <Route path="/letters/:char/class" element={<LetterInClass />} />
+          <Route path="/words/:part?" element={<WordsOfClass />} />
+          <Route path="/dictation/:dictationId" element={<DictationScreen />} />
+          <Route path="/write" element={<ChooseRow />} />
+          <Route
+            path="/write/room"
+            element={
+              <Suspense fallback={<Loading what="the room" />}>
+                <RoomScreen />
+              </Suspense>
+            }
+          />
+          <Route
+            path="/sheets/:part?"
+            element={
+              <Suspense fallback={<Loading what="the sheets" />}>
+                <SheetsScreen />
+              </Suspense>
+            }
+          />
+          <Route path="/check" element={<CheckList />} />
+          <Route path="/check/watch" element={<WatchScreen />} />
+          <Route path="/check/words" element={<Navigate to="/check?at=words" replace />} />
+          <Route path="/check/trust" element={<TrustScreen />} />
+          <Route
+            path="/check/pages"
+            element={
+              <Suspense fallback={<Loading what="the pages" />}>
+                <PagesScreen />
+              </Suspense>
+            }
+          />
+          <Route path="/check/:rowId" element={<CheckRow />} />
+          <Route path="/class" element={<ClassScreen />} />
+          <Route path="/class/settings" element={<ClassSettings />} />
+          <Route path="/class/new" element={<AnotherClass />} />
+          <Route path="/records" element={<RecordsScreen />} />
+          <Route path="/children/:childId" element={<StoryScreen />} />
+          <Route path="/children/:childId/words" element={<WordsScreen />} />
+          <Route path="/children/:childId/:char" element={<ChildScreen />} />
+          <Route path="*" element={<NotHere />} />
+        </Route>
+      </Routes>
+    </SchoolProvider>
+  </Door>
+);
+
 createRoot(document.getElementById("root") as HTMLElement).render(
   <StrictMode>
     <QueryClientProvider client={client}>
       <BrowserRouter>
-        <SchoolProvider>
-          <Routes>
-            <Route path="/board" element={<BoardScreen />} />
-            <Route path="/board/words/:kind" element={<WordBoard />} />
-            <Route path="/plan/lesson/:key/run" element={<RunLesson />} />
-            <Route path="/write/:rowId" element={<WriteRow />} />
-            <Route path="/write/word/:wordId" element={<WriteWord />} />
-            <Route element={<Shell />}>
-              <Route index element={<Navigate to="/today" replace />} />
-              <Route path="/today" element={<TodayScreen />} />
-              <Route path="/plan/:part?" element={<PlanScreen />} />
-              <Route path="/plan/lesson/:key" element={<LessonScreen />} />
-              <Route path="/families" element={<FamiliesScreen />} />
-              <Route path="/style" element={<StyleScreen />} />
-              <Route path="/differences" element={<DifferencesScreen />} />
-              <Route path="/letters/:char?" element={<LetterScreen />} />
-              <Route path="/letters/:char/class" element={<LetterInClass />} />
-              <Route path="/words/:part?" element={<WordsOfClass />} />
-              <Route path="/dictation/:dictationId" element={<DictationScreen />} />
-              <Route path="/write" element={<ChooseRow />} />
-              <Route
-                path="/sheets/:part?"
-                element={
-                  <Suspense fallback={<Loading what="the sheets" />}>
-                    <SheetsScreen />
-                  </Suspense>
-                }
-              />
-              <Route path="/check" element={<CheckList />} />
-              <Route path="/check/watch" element={<WatchScreen />} />
-              <Route path="/check/words" element={<Navigate to="/check?at=words" replace />} />
-              <Route path="/check/trust" element={<TrustScreen />} />
-              <Route
-                path="/check/pages"
-                element={
-                  <Suspense fallback={<Loading what="the pages" />}>
-                    <PagesScreen />
-                  </Suspense>
-                }
-              />
-              <Route path="/check/:rowId" element={<CheckRow />} />
-              <Route path="/class" element={<ClassScreen />} />
-              <Route path="/class/settings" element={<ClassSettings />} />
-              <Route path="/class/new" element={<AnotherClass />} />
-              <Route path="/records" element={<RecordsScreen />} />
-              <Route path="/children/:childId" element={<StoryScreen />} />
-              <Route path="/children/:childId/words" element={<WordsScreen />} />
-              <Route path="/children/:childId/:char" element={<ChildScreen />} />
-              <Route path="*" element={<NotHere />} />
-            </Route>
-          </Routes>
-        </SchoolProvider>
+        <Routes>
+          <Route
+            path="/tablet"
+            element={
+              <Suspense fallback={null}>
+                <TabletScreen />
+              </Suspense>
+            }
+          />
+          <Route path="*" element={<School />} />
+        </Routes>
       </BrowserRouter>
     </QueryClientProvider>
   </StrictMode>,

@@ -11,7 +11,7 @@ from pathlib import Path
 
 import anyio.to_thread
 from fastapi import APIRouter, Depends, FastAPI, HTTPException, Request
-from fastapi.responses import HTMLResponse
+from fastapi.responses import FileResponse, HTMLResponse
 from fastapi.staticfiles import StaticFiles
 from starlette.middleware.gzip import GZipMiddleware
 
@@ -42,6 +42,7 @@ from firstloop.store.database import sessions
 from firstloop.store.opening import open_records
 
 WEB_DIR = Path(firstloop.__file__).parent / "web"
+TABLET_FILES = ("sw.js", "tablet.webmanifest", "icon.svg")  # what keeps a child's page on its tablet
 NONCE = "NONCE-OF-THIS-PAGE"  # as web/vite.config.ts writes it
 
 
@@ -173,7 +174,18 @@ def _serve_pages(app: FastAPI, web_dir: Path) -> None:
         return
     app.mount("/assets", StaticFiles(directory=web_dir / "assets"), name="assets")
 
+    for name in TABLET_FILES:
+        _serve_file(app, web_dir / name)
+
     @app.get("/{path:path}", include_in_schema=False)
     async def page(request: Request, path: str) -> HTMLResponse:
         html = index.read_text(encoding="utf-8").replace(NONCE, request.state.nonce)
         return HTMLResponse(html, headers={"Cache-Control": "no-store"})
+
+
+def _serve_file(app: FastAPI, file: Path) -> None:
+    """One file beside the page, fresh each time: a tablet asks whether it has changed."""
+
+    @app.get(f"/{file.name}", include_in_schema=False)
+    async def whole() -> FileResponse:
+        return FileResponse(file, headers={"Cache-Control": "no-cache"})

@@ -41,7 +41,7 @@ class RecoverIn(Given):
     passphrase: Phrase
 
 
-class ChangeIn(Given):
+class PassphraseIn(Given):
     """The passphrase that holds, and the one that is to."""
 
     passphrase: Phrase
@@ -103,6 +103,6 @@ def recover(door: DoorDep, at: Now, who: Who, given: RecoverIn) -> RecoveryWords
 
 
 @router.post("/passphrase", responses=REFUSED)
-def change_passphrase(door: DoorDep, at: Now, who: Who, given: ChangeIn) -> RecoveryWords:
+def change_passphrase(door: DoorDep, at: Now, who: Who, given: PassphraseIn) -> RecoveryWords:
     """Set another passphrase. Every session ends, this one too; the answer has new recovery words."""
     return RecoveryWords(words=door.change(given.passphrase, given.following, who, at))

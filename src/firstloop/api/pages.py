@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import datetime
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Query, Request, Response
@@ -12,6 +13,9 @@ from firstloop.api.deps import BesideDep, Day, Db, GateDep, JudgeDep, Now, PageR
 from firstloop.api.given import Given, RecordId
 from firstloop.api.server.bodies import MB, file_body, read_into
 from firstloop.api.server.errors import BAD_FILE, CONFLICT, NOT_FOUND, NOT_NOW, TOO_LARGE
+from firstloop.api.server.gate import Gate
+from firstloop.api.server.page_reader import PageReader
+from firstloop.api.settings import Settings
 from firstloop.api.sheets import CopyNumber, SheetCode
 from firstloop.core.ruling import X_HEIGHT_MAX_MM, X_HEIGHT_MIN_MM
 from firstloop.core.scanning.states import Found
@@ -36,7 +40,8 @@ from firstloop.store.errors import ConflictError
 router = APIRouter(tags=["pages"])
 JPEG = {"content": {"image/jpeg": {}}, "description": "JPEG, grey."}
 PATIENCE_S = 60.0
-_BODY = file_body(
+PAGES_MOST = (MEGABYTES + 1) * MB
+PAGES_BODY = file_body(
     "application/octet-stream", "A picture, or several in one file: PDF, PNG, JPEG, HEIC, TIFF."
 )
 _UNCHANGED = {"Cache-Control": "private, max-age=86400, immutable"}
@@ -131,9 +136,9 @@ class PicturesKept(PicturesKeptIn):
 @router.post(
     "/classes/{class_id}/pages",
     status_code=201,
-    openapi_extra=_BODY,
+    openapi_extra=PAGES_BODY,
     responses={**NOT_FOUND, **CONFLICT, **TOO_LARGE, **NOT_NOW},
-    max_body_size=(MEGABYTES + 1) * MB,
+    max_body_size=PAGES_MOST,
 )
 async def bring_pages_in(
     request: Request,
@@ -145,6 +150,19 @@ async def bring_pages_in(
     name: Annotated[str, Query(min_length=1, max_length=200)] = "picture",
 ) -> Brought:
     """Bring a file with pictures of pages in; they are read one after the other, on the side."""
+    return await take_in(request, settings, gate, reader, at, class_id, name)
+
+
+async def take_in(
+    request: Request,
+    settings: Settings,
+    gate: Gate,
+    reader: PageReader,
+    at: datetime,
+    class_id: int,
+    name: str,
+) -> Brought:
+    """Take in the file that a request brings, for a class."""
 
     def keep() -> Brought:
         with request.app.state.sessions() as session:

@@ -8,7 +8,7 @@ from datetime import datetime
 from typing import Annotated
 
 from fastapi import APIRouter, Request
-from fastapi.sse import EventSourceResponse, ServerSentEvent
+from fastapi.sse import EventSourceResponse
 from pydantic import BaseModel, Field, StringConstraints, model_validator
 from sqlalchemy.orm import Session
 
@@ -153,9 +153,7 @@ class Arrived(BaseModel):
 
 
 @router.get("/arriving", response_class=EventSourceResponse)
-async def arriving(
-    request: Request, office: RoomOfficeDep, class_id: RecordId
-) -> AsyncIterator[ServerSentEvent]:
+async def arriving(request: Request, office: RoomOfficeDep, class_id: RecordId) -> AsyncIterator[Arrived]:
     """What arrives in the room, as it arrives: server-sent events, each an Arrived as JSON."""
     news, subject, whole = office.news, class_subject(class_id), whole_subject(class_id)
     seen_whole = known = -1
@@ -170,9 +168,7 @@ async def arriving(
             room = await in_session(request, lambda s: rooms.view(s, class_id, office.outlook(_now(request))))
             children = {} if room is None else {one.child.id: one for one in room.children}
             seen = {one: seen.get(one, news.number(child_subject(one))) for one in children}
-            yield ServerSentEvent(
-                data=Arrived(room=room, whole=True, just_now=rooms.just_now(children.values()))
-            )
+            yield Arrived(room=room, whole=True, just_now=rooms.just_now(children.values()))
         else:
             changed = {
                 one: number for one in children if (number := news.number(child_subject(one))) != seen[one]
@@ -181,7 +177,7 @@ async def arriving(
             fresh = await in_session(request, _looked_at(office, class_id, list(changed), _now(request)))
             children |= {one.child.id: one for one in fresh}
             said = rooms.just_now(children.values())
-            yield ServerSentEvent(data=Arrived(children=fresh, just_now=said))
+            yield Arrived(children=fresh, just_now=said)
         await asyncio.sleep(GATHER_S)
         await news.wait(subject, known, BEAT_S)
 

@@ -11,10 +11,11 @@ from fastapi import APIRouter, Depends, Header, Query, Request, Response
 from pydantic import Field
 from sqlalchemy.orm import Session
 
-from firstloop.api.deps import Db, Now, RoomOfficeDep, in_session
+from firstloop.api.deps import Db, GateDep, Now, PageReaderDep, RoomOfficeDep, SettingsDep, in_session
 from firstloop.api.given import Given, Moment, RecordId
+from firstloop.api.pages import PAGES_BODY, PAGES_MOST, take_in
 from firstloop.api.rows import AttemptIn
-from firstloop.api.server.errors import CONFLICT, NOT_FOUND, PROBLEM, Responses
+from firstloop.api.server.errors import CONFLICT, NOT_FOUND, NOT_NOW, PROBLEM, TOO_LARGE, Responses
 from firstloop.api.server.room_office import tablet_subject
 from firstloop.api.written import WordInkIn
 from firstloop.formats.bounds import UnderPen
@@ -118,10 +119,32 @@ async def tablet_now(
     return await in_session(request, look)
 
 
+@waiting.post(
+    "/pages",
+    status_code=201,
+    openapi_extra=PAGES_BODY,
+    responses={**NOT_FOUND, **CONFLICT, **TOO_LARGE, **NOT_NOW},
+    max_body_size=PAGES_MOST,
+)
+async def send_page(
+    request: Request,
+    token: Token,
+    settings: SettingsDep,
+    gate: GateDep,
+    reader: PageReaderDep,
+    at: Now,
+    name: Annotated[str, Query(min_length=1, max_length=200)] = "picture",
+) -> None:
+    """Bring a photograph of a page in from the teacher's own phone, into the pile of pages."""
+    class_id = await in_session(request, lambda s: tablets.class_of_phone(tablets.known(s, token, at)))
+    await take_in(request, settings, gate, reader, at, class_id, name)
+
+
 @router.put("/name", responses=CONFLICT)
 def take_name(session: Db, at: Now, tablet: TabletDep, office: RoomOfficeDep, given: NameIn) -> ChildsPage:
     """Take a name that no other tablet has."""
     found = tablets.take_name(session, tablet, given.child_id, at)
+    office.tell_tablets(tablets.without_name(session, tablet))
     office.tell_room(tablet.room.class_id)
     return found
 

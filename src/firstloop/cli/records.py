@@ -201,12 +201,14 @@ def _demo_room(settings: Settings, host: str, port: int, secure_port: int) -> No
     """The demo school with eighteen simulated tablets, which come when the room is opened."""
     from firstloop.demo.tablets import SimulatedRoom  # noqa: PLC0415
     from firstloop.services.door import Door  # noqa: PLC0415
+    from firstloop.store.door_keys import door_folder  # noqa: PLC0415
 
     door = Door(settings.data_dir)
     if not door.has_passphrase:
         door.set_passphrase(DEMO_PASSPHRASE)
     typer.echo(f"The passphrase of the demo school is: {DEMO_PASSPHRASE}")
-    room = SimulatedRoom(settings, secure_port)
+    authority = door_folder(settings.data_dir) / "authority.pem"
+    room = SimulatedRoom(settings, f"https://127.0.0.1:{secure_port}", authority)
     serve_room(settings, host, port, secure_port, beside=room)
 
 

@@ -120,7 +120,10 @@ class WayIn:
 
 @dataclass(frozen=True)
 class RoomView:
-    """A room as its teacher sees it; ``just_now`` says who slipped in the last minutes, in sentences."""
+    """A room as its teacher sees it; ``just_now`` says who slipped in the last minutes, in sentences.
+
+    ``letter`` is the one that all write, if they do: what would be shown again.
+    """
 
     id: int
     class_id: int
@@ -129,6 +132,8 @@ class RoomView:
     opened_at: datetime
     pens_down: bool
     handed_out: str
+    handed_at: datetime | None
+    letter: str
     tablets: int
     ways_in: list[WayIn]
     door: list[TabletAtTheDoor]
@@ -361,6 +366,7 @@ def view(session: Session, class_id: int, outlook: Outlook) -> RoomView | None:
     children = [
         _child(child, tablets.get(child.id), out.get(child.id), outlook) for child in school_class.children
     ]
+    letters = {one.row.letter if one.row else "" for one in out.values()}
     said = [_said(one) for one in out.values()]
     return RoomView(
         id=room.id,
@@ -370,6 +376,8 @@ def view(session: Session, class_id: int, outlook: Outlook) -> RoomView | None:
         opened_at=room.opened_at,
         pens_down=room.pens_down,
         handed_out=words.all_of_it(said),
+        handed_at=max((one.handed_at for one in out.values()), default=None),
+        letter=letters.pop() if len(letters) == 1 else "",
         tablets=sum(1 for one in tablets.values() if outlook.is_here(one)),
         ways_in=[
             WayIn(address, qr_path(f"{address}/tablet?code={room.code}")) for address in outlook.addresses

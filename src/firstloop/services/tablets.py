@@ -34,6 +34,8 @@ from firstloop.store.rows import Edit
 from firstloop.store.styles import house_style
 from firstloop.store.tables import Child, Row, WrittenWord
 
+NAMELESS_MOST = 60  # whoever knows the code could send in any number
+FULL = "Too many tablets without a name stand at the door. The teacher can send them away."
 NO_SUCH_CODE = "That code opens no room. Look at the board once more."
 
 
@@ -136,6 +138,8 @@ def join(session: Session, code: str, at: datetime) -> Joined:
     room = store.room_of_code(session, said)
     if room is None:
         raise ConflictError(NO_SUCH_CODE)
+    if len(store.nameless(session, room)) >= NAMELESS_MOST:
+        raise ConflictError(FULL)
     token = secrets.token_urlsafe(32)
     store.add_tablet(session, room, hashed(token), said == room.phone_code, at)
     session.commit()
@@ -172,6 +176,12 @@ def take_name(session: Session, tablet: Tablet, child_id: int, at: datetime) -> 
     store.give(session, tablet, get_child(session, child_id), at)
     session.commit()
     return page(session, tablet)
+
+
+def without_name(session: Session, tablet: Tablet) -> list[int]:
+    """The tablets of the same room that have no name yet: they show which ones are free."""
+    room = store.open_room(session, tablet.room.class_id)
+    return [] if room is None else [one.id for one in room.tablets if store.seat_of(one) is None]
 
 
 def page(session: Session, tablet: Tablet) -> ChildsPage:
@@ -330,6 +340,19 @@ def leave(session: Session, tablet: Tablet, at: datetime) -> None:
     """Let a tablet go: its name is free again. What it was handed it may still send."""
     store.give(session, tablet, None, at)
     session.commit()
+
+
+def class_of_phone(tablet: Tablet) -> int:
+    """The class whose pages the teacher's phone brings in.
+
+    Raises
+    ------
+    ConflictError
+        If it is no phone, was not let in, or the room is closed.
+    """
+    if not tablet.is_phone or tablet.admitted_at is None or tablet.room.closed_at is not None:
+        raise ConflictError("Only the teacher's phone brings pages in, once it was let in.")
+    return tablet.room.class_id
 
 
 def children_of(tablet: Tablet) -> Sequence[int]:

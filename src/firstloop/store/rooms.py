@@ -67,6 +67,16 @@ def add_tablet(session: Session, room: Room, token_hash: str, is_phone: bool, at
     return tablet
 
 
+def nameless(session: Session, room: Room) -> Sequence[int]:
+    """The tablets of a room that nobody has, and that were not sent away."""
+    held = select(Seat.tablet_id).where(Seat.until.is_(None))
+    return session.scalars(
+        select(Tablet.id).where(
+            Tablet.room_id == room.id, Tablet.sent_away_at.is_(None), Tablet.id.not_in(held)
+        )
+    ).all()
+
+
 def tablet_of_token(session: Session, token_hash: str, at: datetime) -> Tablet | None:
     """The tablet with a token, in a room that is open or was not closed long ago."""
     long_ago = at - timedelta(days=KEEPS_DAYS)

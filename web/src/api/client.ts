@@ -115,6 +115,15 @@ export type MeasureStory = Schemas["MeasureStory"];
 export type Standing = Schemas["StandingView"];
 export type HeadingName = Finding["heading"];
 
+export type RoomSeen = Schemas["RoomView"];
+export type ChildInRoom = Schemas["ChildInRoom"];
+export type ChildsLine = Schemas["ChildsLine"];
+export type AtTheDoor = Schemas["TabletAtTheDoor"];
+export type Arrived = Schemas["Arrived"];
+export type HandOut = Schemas["HandOutIn"];
+export type ChildsPage = Schemas["ChildsPage"];
+export type TabletSheet = Schemas["Sheet"];
+
 export const api = createClient<paths>({ baseUrl: "" });
 
 /** What went wrong, in words fit for a screen. `status` is 0 when the server could not be reached. */

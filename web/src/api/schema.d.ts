@@ -3755,6 +3755,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tablet/pages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Send Page
+         * @description Bring a photograph of a page in from the teacher's own phone: it lies among the pages that came back.
+         */
+        post: operations["send_page"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tablet/name": {
         parameters: {
             query?: never;
@@ -3984,6 +4004,28 @@ export interface components {
             proposal: components["schemas"]["firstloop__services__trust__ProposalView"] | null;
             /** Seen */
             seen: components["schemas"]["SeenValue"][];
+        };
+        /**
+         * Arrived
+         * @description What changed in a room: the ``whole`` of it (null when it is closed), or some children's lines.
+         */
+        Arrived: {
+            /**
+             * Whole
+             * @default false
+             */
+            whole: boolean;
+            room?: components["schemas"]["RoomView"] | null;
+            /**
+             * Children
+             * @default []
+             */
+            children: components["schemas"]["ChildInRoom"][];
+            /**
+             * Just Now
+             * @default []
+             */
+            just_now: string[];
         };
         /**
          * Arrow
@@ -4241,6 +4283,14 @@ export interface components {
              * @constant
              */
             kind: "cards";
+        };
+        /**
+         * ChangeIn
+         * @description One change to a board.
+         */
+        ChangeIn: {
+            /** Change */
+            change: components["schemas"]["Move"] | components["schemas"]["Rename"] | components["schemas"]["NewRule"] | components["schemas"]["Add"] | components["schemas"]["Merge"] | components["schemas"]["Split"] | components["schemas"]["OrderFamilies"];
         };
         /**
          * ChangeView
@@ -6842,6 +6892,16 @@ export interface components {
             needs_s: number;
         };
         /**
+         * PassphraseIn
+         * @description The passphrase that holds, and the one that is to.
+         */
+        PassphraseIn: {
+            /** Passphrase */
+            passphrase: string;
+            /** Following */
+            following: string;
+        };
+        /**
          * PensIn
          * @description Whether pens are down.
          */
@@ -7421,6 +7481,8 @@ export interface components {
         /**
          * RoomView
          * @description A room as its teacher sees it; ``just_now`` says who slipped in the last minutes, in sentences.
+         *
+         *     ``letter`` is the one that all write, if they do: what would be shown again.
          */
         RoomView: {
             /** Id */
@@ -7440,6 +7502,10 @@ export interface components {
             pens_down: boolean;
             /** Handed Out */
             handed_out: string;
+            /** Handed At */
+            handed_at: string | null;
+            /** Letter */
+            letter: string;
             /** Tablets */
             tablets: number;
             /** Ways In */
@@ -9086,24 +9152,6 @@ export interface components {
             by_heart: boolean;
         };
         /**
-         * ChangeIn
-         * @description The passphrase that holds, and the one that is to.
-         */
-        firstloop__api__door__ChangeIn: {
-            /** Passphrase */
-            passphrase: string;
-            /** Following */
-            following: string;
-        };
-        /**
-         * ChangeIn
-         * @description One change to a board.
-         */
-        firstloop__api__families__ChangeIn: {
-            /** Change */
-            change: components["schemas"]["Move"] | components["schemas"]["Rename"] | components["schemas"]["NewRule"] | components["schemas"]["Add"] | components["schemas"]["Merge"] | components["schemas"]["Split"] | components["schemas"]["OrderFamilies"];
-        };
-        /**
          * WordIn
          * @description A word or a line that a child is to write.
          */
@@ -9959,7 +10007,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["firstloop__api__door__ChangeIn"];
+                "application/json": components["schemas"]["PassphraseIn"];
             };
         };
         responses: {
@@ -12670,7 +12718,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["firstloop__api__families__ChangeIn"];
+                "application/json": components["schemas"]["ChangeIn"];
             };
         };
         responses: {
@@ -28763,6 +28811,116 @@ export interface operations {
             };
             /** @description A page of another site asked. */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    send_page: {
+        parameters: {
+            query?: {
+                name?: string;
+            };
+            header?: {
+                authorization?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A picture, or several in one file: PDF, PNG, JPEG, HEIC, TIFF. */
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The record cannot be changed in this way; nothing was changed. */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -50,3 +50,6 @@ export function useSchool(): School {
 export const useClass = (): SchoolClass => useSchool().chosen;
 
 export const useRuling = (): Ruling => useClass().ruled;
+
+/** The class's ruling; none on a tablet, which knows no class and is told its lines with every sheet. */
+export const useRulingIfAny = (): Ruling | undefined => useContext(Context)?.chosen.ruled;

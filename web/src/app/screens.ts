@@ -100,6 +100,15 @@ export const KEYS: { where: string; keys: [string, string][] }[] = [
     ],
   },
   {
+    where: "The room",
+    keys: [
+      ["A", "let in all who wait at the door"],
+      ["P", "pens down, or up again"],
+      ["N", "hand out next"],
+      ["C", "the code, large"],
+    ],
+  },
+  {
     where: "This sheet",
     keys: [
       ["↑ ↓", "on a row’s handle: the row before or after another"],

@@ -1,13 +1,5 @@
-import {
-  type AttemptIn,
-  api,
-  got,
-  type KeptAttempt,
-  Problem,
-  type Row,
-  type StrokeInk,
-  type Word,
-} from "@/api/client";
+import { type AttemptIn, api, got, type KeptAttempt, Problem, type Row, type StrokeInk } from "@/api/client";
+import { sendFromTablet } from "./fromTablet";
 import { put, remove, type Waiting, type WaitingWord, waitingHere } from "./shelf";
 
 /*
@@ -19,13 +11,14 @@ import { put, remove, type Waiting, type WaitingWord, waitingHere } from "./shel
 export type Refused = { name: string; why: string; ink: StrokeInk[] };
 
 const AGAIN_MS = 2500;
-const ASK_AGAIN = new Set([408, 425, 429]); // no refusal: not just now
+const ASK_AGAIN = new Set([401, 408, 425, 429]); // no refusal: not just now, or whoever sends has to come in first
 
 let waiting: Waiting[] = [];
 let refused: Refused[] = [];
 let sending: Promise<void> | null = null;
 let timer: ReturnType<typeof setTimeout> | undefined;
 let kept: (rowId: number, attempt: KeptAttempt) => Promise<void> = async () => {};
+let keptOfTablet: (one: Waiting) => void = () => {};
 
 type Listener = () => void;
 const listeners = new Set<Listener>();
@@ -43,6 +36,11 @@ export function whenKept(tell: typeof kept) {
   kept = tell;
 }
 
+/** Called with whatever a tablet has sent and the records have taken, before it leaves the outbox. */
+export function whenTabletKept(tell: typeof keptOfTablet) {
+  keptOfTablet = tell;
+}
+
 function have(next: Waiting[]) {
   waiting = next;
   document.documentElement.dataset.waiting = String(next.length);
@@ -56,16 +54,20 @@ const left: Promise<void> = waitingHere()
   .then((found) => have([...found, ...waiting.filter((one) => !found.some(({ name }) => name === one.name))]))
   .catch(() => tell()); // nothing is kept here, so nothing was left
 
-const inkOf = (one: Waiting) => ("attempt" in one ? one.attempt.strokes : one.strokes);
+const inkOf = (one: Waiting) =>
+  "attempt" in one ? one.attempt.strokes : "strokes" in one ? one.strokes : [];
 
 async function send(one: Waiting): Promise<void> {
-  if ("attempt" in one) {
+  if (one.tablet) {
+    await sendFromTablet(one);
+    keptOfTablet(one);
+  } else if ("attempt" in one) {
     const path = { row_id: one.rowId };
     const attempt = await got(
       api.POST("/api/rows/{row_id}/attempts", { params: { path }, body: one.attempt }),
     );
     await kept(one.rowId, attempt);
-  } else {
+  } else if ("wordId" in one) {
     await sendWord(one);
   }
 }
@@ -136,7 +138,7 @@ export function flush(): Promise<void> {
  * True once it is safe: on this device, or else in the records. Otherwise it is as if it had not been
  * tried: the ink is still the caller's to hold.
  */
-async function keep(one: Waiting, page: string): Promise<boolean> {
+async function keep(one: Waiting, page?: string): Promise<boolean> {
   const here = await put(one, page).then(
     () => true,
     () => false,
@@ -152,36 +154,64 @@ async function keep(one: Waiting, page: string): Promise<boolean> {
   return !stillWaits;
 }
 
+/** A row or a word by its number, and when it was begun: numbers of what was erased are given again. */
+type Sheet = Pick<Row, "id" | "started_at">;
+type Where = { tablet?: boolean };
+
 /** Keep an attempt here, then send it. */
-export const post = (row: Row, attempt: AttemptIn, page: string) =>
-  keep({ name: attempt.key, rowId: row.id, attempt: { ...attempt, row_started_at: row.started_at } }, page);
+export const post = (row: Sheet, attempt: AttemptIn, page: string, where: Where = {}) =>
+  keep(
+    {
+      name: attempt.key,
+      rowId: row.id,
+      attempt: { ...attempt, row_started_at: row.started_at },
+      ...where,
+    },
+    page,
+  );
+
+/** Keep here which attempt a child likes best, then send it from its tablet. */
+export const postBest = (row: Sheet, key: string) =>
+  keep({
+    name: `best ${row.id} ${row.started_at}`,
+    bestOf: row.id,
+    startedAt: row.started_at,
+    key,
+    tablet: true,
+  });
 
 /** Keep a word here, then send it. */
-export const postWord = (word: Word, strokes: StrokeInk[], page: string) =>
+export const postWord = (word: Sheet, strokes: StrokeInk[], page: string, where: Where = {}) =>
   keep(
-    { name: `word ${word.id} ${word.started_at}`, wordId: word.id, startedAt: word.started_at, strokes },
+    {
+      name: `word ${word.id} ${word.started_at}`,
+      wordId: word.id,
+      startedAt: word.started_at,
+      strokes,
+      ...where,
+    },
     page,
   );
 
 /** The attempts of a row that wait here; another row may once have had its number. */
-export const waitingFor = (row: Row): AttemptIn[] =>
+export const waitingFor = (row: Sheet): AttemptIn[] =>
   waiting.flatMap((one) =>
     "attempt" in one && one.rowId === row.id && one.attempt.row_started_at === row.started_at
       ? [one.attempt]
       : [],
   );
 
-export const wordWaiting = (word: Word): StrokeInk[] | null =>
+export const wordWaiting = (word: Sheet): StrokeInk[] | null =>
   waiting.find(
-    (one): one is WaitingWord =>
+    (one): one is WaitingWord & Where =>
       "wordId" in one && one.wordId === word.id && one.startedAt === word.started_at,
   )?.strokes ?? null;
 
 /** Cross out the latest attempt of a row that still waits here; false when none does. */
-export async function crossOutWaiting(row: Row): Promise<boolean> {
+export async function crossOutWaiting(row: Sheet, where: Where = {}): Promise<boolean> {
   const last = waitingFor(row).findLast((one) => !one.crossed_out);
   if (!last) return false;
-  const crossed = { name: last.key, rowId: row.id, attempt: { ...last, crossed_out: true } };
+  const crossed = { name: last.key, rowId: row.id, attempt: { ...last, crossed_out: true }, ...where };
   have(waiting.map((one) => (one.name === last.key ? crossed : one)));
   await put(crossed).catch(() => {});
   return true;

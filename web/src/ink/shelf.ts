@@ -2,9 +2,14 @@ import { type DBSchema, type IDBPDatabase, openDB } from "idb";
 import type { AttemptIn, StrokeInk } from "@/api/client";
 
 /** An attempt or a word that has left the pen and has not reached the records. `name` tells it from others. */
-export type Waiting = WaitingAttempt | WaitingWord;
+export type Waiting = (WaitingAttempt | WaitingWord | WaitingBest) & {
+  /** Written on a child's tablet: it goes to the tablet's own doors. */
+  tablet?: boolean;
+};
 type WaitingAttempt = { name: string; rowId: number; attempt: AttemptIn };
 export type WaitingWord = { name: string; wordId: number; startedAt: string; strokes: StrokeInk[] };
+/** The child's best of a row, by the attempt's key. */
+export type WaitingBest = { name: string; bestOf: number; startedAt: string; key: string };
 
 /** Ink still under the pen: on which page, and where it is gone on with. */
 export type Draft = { page: string; address: string; what: string; strokes: StrokeInk[] };
@@ -12,9 +17,10 @@ export type Draft = { page: string; address: string; what: string; strokes: Stro
 interface Kept extends DBSchema {
   waiting: { key: number; value: Waiting; indexes: { name: string } };
   drafts: { key: string; value: Draft };
+  tablet: { key: string; value: unknown };
 }
 
-const VERSION = 1;
+const VERSION = 2;
 const BEFORE = "first-loop.outbox"; // where it was kept before, in another form
 
 let opened: Promise<IDBPDatabase<Kept>> | null = null;
@@ -22,9 +28,13 @@ let opened: Promise<IDBPDatabase<Kept>> | null = null;
 /** What is kept on this device; it stays through a reload, a flat battery, a week. */
 function device(): Promise<IDBPDatabase<Kept>> {
   opened ??= openDB<Kept>("first-loop", VERSION, {
-    upgrade(db) {
-      db.createObjectStore("waiting", { autoIncrement: true }).createIndex("name", "name", { unique: true });
-      db.createObjectStore("drafts", { keyPath: "page" });
+    upgrade(db, from) {
+      if (from < 1) {
+        const waiting = db.createObjectStore("waiting", { autoIncrement: true });
+        waiting.createIndex("name", "name", { unique: true });
+        db.createObjectStore("drafts", { keyPath: "page" });
+      }
+      db.createObjectStore("tablet");
     },
     blocking: (_, __, event) => (event.target as IDBDatabase).close(),
     terminated: () => {
@@ -95,6 +105,10 @@ export async function keepDraft(draft: Draft): Promise<void> {
   if (draft.strokes.length) await (await device()).put("drafts", draft);
   else await dropDraft(draft.page);
 }
+
+/** What a tablet was last told, so that it can go on without a network. */
+export const keepTablet = async (page: unknown) => (await device()).put("tablet", page, "page");
+export const keptTablet = async () => (await device()).get("tablet", "page");
 
 export const dropDraft = async (page: string) => (await device()).delete("drafts", page);
 export const draftOf = async (page: string) => (await device()).get("drafts", page);

@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
 import type { Ruling } from "@/api/client";
-import { useClass, useRuling } from "@/app/school";
+import { useClass, useRuling, useRulingIfAny } from "@/app/school";
 
 /** Drawing units in one xh; the base line is y = 0 and y grows downwards, as the server draws letters. */
 export const XH = 100;
@@ -62,10 +62,12 @@ type LinesProps = {
   words?: [number, number][][];
 };
 
+const NO_LINES: Pick<Ruling, "lines" | "washed" | "boxes"> = { lines: [], washed: false, boxes: null };
+
 /** The lines alone, for a drawing that has its own viewBox: whatever the ruling says, and no more. */
 export function Lines({ from, to, ruling, words = [] }: LinesProps) {
-  const own = useRuling();
-  const { lines, washed, boxes } = ruling ?? own;
+  const own = useRulingIfAny();
+  const { lines, washed, boxes } = ruling ?? own ?? NO_LINES;
   return (
     <g>
       {washed && <rect x={from} y={MID} width={to - from} height={XH} fill="var(--color-band)" />}

@@ -28,7 +28,7 @@ def _confined(idle: bool) -> None:
 
     Whoever was begun by a server that is no more ends too: nobody would ever ask it for anything.
     """
-    threading.Thread(target=_end_with_the_server, daemon=True).start()
+    threading.Thread(target=end_with_the_server, daemon=True).start()
     if idle:
         with suppress(AttributeError, OSError):
             os.nice(19)
@@ -39,7 +39,8 @@ def _confined(idle: bool) -> None:
         resource.setrlimit(resource.RLIMIT_AS, (_MEMORY_BYTES, _MEMORY_BYTES))
 
 
-def _end_with_the_server() -> None:
+def end_with_the_server() -> None:
+    """End this process once the one that began it is no more; to be run in a thread."""
     server = parent_process()
     if server is not None:
         server.join()

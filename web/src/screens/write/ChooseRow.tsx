@@ -66,6 +66,9 @@ export function ChooseRow() {
           chosen={words ? "words" : "row"}
           onChoose={(value) => set("what", value)}
         />
+        <LinkButton look="quiet" to="/write/room">
+          On tablets
+        </LinkButton>
       </PageHead>
       <h2 className="border-t-2 border-ink pt-2 font-bold">Who writes?</h2>
       <div role="radiogroup" aria-label="Child" className="mt-2 mb-5 grid grid-cols-6 gap-2">
@@ -129,7 +132,11 @@ function ChildChoice({ child, chosen, onChoose }: { child: Child; chosen: boolea
 const alphabetOf = (char: string | null): Alphabet =>
   !char || /[a-z]/.test(char) ? "lower case" : /[A-Z]/.test(char) ? "capitals" : "digits";
 
-function LetterChoice(props: { classId: number; chosen: string | null; onChoose: (char: string) => void }) {
+export function LetterChoice(props: {
+  classId: number;
+  chosen: string | null;
+  onChoose: (char: string) => void;
+}) {
   const [alphabet, setAlphabet] = useState(alphabetOf(props.chosen));
   const query = useFamilies(props.classId, alphabet);
   return (

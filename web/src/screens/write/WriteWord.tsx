@@ -1,28 +1,22 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { type RefObject, useEffect, useMemo, useState, useSyncExternalStore } from "react";
+import { useEffect, useState, useSyncExternalStore } from "react";
 import { useNavigate, useParams } from "react-router";
-import { api, got, type StrokeInk, type TextModel, type Word } from "@/api/client";
+import { api, got, type TextModel, type Word } from "@/api/client";
 import { keys } from "@/api/keys";
 import { useModel } from "@/api/queries";
 import { useAskForWord, useCrossOutWord, useWord } from "@/api/written";
 import { useClass } from "@/app/school";
 import { useKeys } from "@/app/useKeys";
-import { Ink } from "@/ink/Ink";
 import { flush, postWord, shelf, watch, wordWaiting } from "@/ink/outbox";
-import { pageOf } from "@/ink/paths";
-import { type Paper, usePen } from "@/ink/usePen";
-import { Glyph, StartRing, widthOf } from "@/line/Letter";
-import { DROP, Lines, RISE, XH } from "@/line/Strip";
+import { usePen } from "@/ink/usePen";
 import { EmptyBoxes } from "@/screens/dictation/Boxes";
 import { Button, LinkButton } from "@/ui/Button";
 import { Loaded } from "@/ui/States";
-import { useSize } from "@/ui/useSize";
 import { NotKept, SimulatedPen, Waiting } from "./Aids";
 import { TeacherOnly } from "./TeacherOnly";
 import { keepUnderPen, useDraft, useKeeping } from "./underPen";
+import { Example, useWordPaper, WordSheet } from "./WordPaper";
 import { WordFindings, WordStrip } from "./WordResult";
-
-const ROOM = 1.4; // a child's word may be this much longer than the model
 
 /** The child's page for a word or a line: the model above, the lines to write on below. */
 export function WriteWord() {
@@ -88,7 +82,7 @@ function Writing({ word, model }: { word: Word; model: TextModel }) {
             <Example model={model} />
           )}
           <div ref={box} className="relative min-h-0 flex-1 border-t border-hair">
-            {paper && <Sheet word={word} model={model} paper={paper} strokes={strokes} />}
+            {paper && <WordSheet word={word} model={model} paper={paper} strokes={strokes} />}
             {!written && (
               <canvas
                 ref={pen.canvas}
@@ -130,62 +124,6 @@ function Writing({ word, model }: { word: Word; model: TextModel }) {
         </>
       )}
     </>
-  );
-}
-
-/** Lines as wide as the box, with room for a word longer than the model. */
-function useWordPaper(word: Word, model: TextModel): [RefObject<HTMLDivElement | null>, Paper | null] {
-  const [box, size] = useSize();
-  const { lines, xh_mm, left_mm } = word;
-  const wideMm = 2 * left_mm + (ROOM * widthOf(model) * xh_mm) / XH;
-  const paper = useMemo(() => {
-    if (!size?.width) return null;
-    const tall = lines.drop - lines.rise;
-    const pxPerMm = Math.min(size.width / wideMm, size.height / (tall * 1.15));
-    const topMm = (lines.rise + lines.drop) / 2 - size.height / pxPerMm / 2;
-    return { pxPerMm, leftMm: 0, topMm };
-  }, [size, lines, wideMm]);
-  return [box, paper];
-}
-
-/** What is to be written, as the class writes it. */
-const Example = ({ model }: { model: TextModel }) => (
-  <svg
-    viewBox={`-60 ${RISE - 30} ${Math.max(1800, widthOf(model) + 160)} ${DROP - RISE + 60}`}
-    preserveAspectRatio="xMinYMid meet"
-    className="h-40 w-full shrink-0 overflow-visible px-10"
-    role="img"
-    aria-label={`${model.char}, the model`}
-  >
-    <Lines from={-60} to={60 * XH} />
-    <Glyph letter={model} x={-(model.bounds[0] ?? 0)} weight={9} />
-  </svg>
-);
-
-type SheetProps = { word: Word; model: TextModel; paper: Paper; strokes: StrokeInk[] };
-
-/** The paper: lines from edge to edge, where to begin, and what has been written. */
-function Sheet({ word, model, paper, strokes }: SheetProps) {
-  const page = pageOf(word.lines);
-  const scale = paper.pxPerMm / page.unitsPerMm;
-  const first = model.strokes[0];
-  const at = word.left_mm * page.unitsPerMm;
-  return (
-    <svg
-      className="absolute inset-0 h-full w-full"
-      role="img"
-      aria-label={word.boxes ? "Lines to write on" : `Lines for ${word.text}`}
-    >
-      <g transform={`scale(${scale}) translate(0 ${-page.y(paper.topMm)})`}>
-        <Lines from={0} to={40 * XH} ruling={word.ruled} words={[[[at, at + (model.bounds[2] ?? 0)]]]} />
-        {strokes.length === 0 && first && !word.boxes && (
-          <g transform={`translate(${at} 0)`}>
-            <StartRing stroke={first} number={1} />
-          </g>
-        )}
-        <Ink strokes={strokes} page={page} weight={7} />
-      </g>
-    </svg>
   );
 }
 

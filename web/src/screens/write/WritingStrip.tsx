@@ -1,5 +1,5 @@
 import { type RefObject, useMemo } from "react";
-import type { LetterModel, Row, StrokeInk, Support } from "@/api/client";
+import type { Row, StrokeInk, Support, TextModel } from "@/api/client";
 import { CrossOut, Ink } from "@/ink/Ink";
 import { extent, pageOf } from "@/ink/paths";
 import type { Paper } from "@/ink/usePen";
@@ -12,9 +12,16 @@ export type Written = {
   key: string;
   strokes: StrokeInk[];
   crossedOut: boolean;
-  id: number | null;
+  /** Whether it has reached the records: only then is it chosen as the best. */
+  kept: boolean;
   best: boolean;
 };
+
+/** What the paper of a row has to know of it: a row of the records, or the sheet of a tablet. */
+export type PaperRow = Pick<
+  Row,
+  "letter" | "lines" | "ruled" | "slot_mm" | "letter_left_mm" | "support" | "layered"
+> & { hand: string };
 
 const VISIBLE_SLOTS = 6;
 const BEGUN_SHARE = 0.4; // how much of a letter is given when the child finishes it
@@ -28,22 +35,22 @@ const slotsOf = (written: number, done: boolean) => (done ? Math.max(VISIBLE_SLO
  * done the whole of it is shown.
  */
 export function usePaper(
-  row: Row,
+  row: PaperRow,
   current: number,
   done: boolean,
 ): [RefObject<HTMLDivElement | null>, Paper | null] {
   const [box, size] = useSize();
-  const { slot_mm, lines, child, layered } = row;
+  const { slot_mm, lines, hand, layered } = row;
   const paper = useMemo(() => {
     if (!size || size.width === 0) return null;
     const visible = layered && !done ? 1 : slotsOf(current, done);
-    const slots = visible + (child.hand === "left" ? 2 : 1);
+    const slots = visible + (hand === "left" ? 2 : 1);
     const tall = lines.drop - lines.rise;
     const pxPerMm = Math.min(size.width / (slots * slot_mm), size.height / (tall * 1.2));
     const along = done || layered ? 0 : Math.max(0, current - VISIBLE_SLOTS + 1);
     const topMm = (lines.rise + lines.drop) / 2 - size.height / pxPerMm / 2;
     return { pxPerMm, leftMm: (along - 1) * slot_mm, topMm };
-  }, [size, slot_mm, lines, child.hand, layered, current, done]);
+  }, [size, slot_mm, lines, hand, layered, current, done]);
   return [box, paper];
 }
 
@@ -52,17 +59,18 @@ const INKS = [
   ...["#1b2a44", "#a33a2a", "#2f6f4f", "#7a5a9a", "#9a6c0a"],
   ...["#2c6f95", "#8a3c6a", "#5b6b1f", "#6e4a33", "#4a4a8c"],
 ];
-const inkOf = (row: Row, at: number) => (row.layered ? (INKS[at % INKS.length] ?? "") : "var(--color-ink)");
+const inkOf = (row: PaperRow, at: number) =>
+  row.layered ? (INKS[at % INKS.length] ?? "") : "var(--color-ink)";
 
 type Props = {
-  row: Row;
-  letter: LetterModel;
+  row: PaperRow;
+  letter: TextModel;
   written: Written[];
   /** How the next slots are helped; none when the row is done. */
   toCome: Support[];
   paper: Paper;
   /** Given when the row is done: the child touches the best one. */
-  onPick?: ((attemptId: number) => void) | undefined;
+  onPick?: ((key: string) => void) | undefined;
 };
 
 /** The paper itself: lines from edge to edge, the model, what has been written, and what the next slot offers. */
@@ -93,13 +101,13 @@ export function WritingStrip({ row, letter, written, toCome, paper, onPick }: Pr
         {written.map((one, i) =>
           slot * (i + 1) <= along ? null : (
             <g key={one.key} transform={onTop ? `translate(${-slot * i} 0)` : undefined}>
-              {onPick && one.id !== null && !one.crossedOut && (
+              {onPick && one.kept && !one.crossedOut && (
                 <Pick
                   number={i + 1}
                   x={slot * i}
                   width={slot}
                   chosen={one.best}
-                  onPick={() => onPick(one.id as number)}
+                  onPick={() => onPick(one.key)}
                 />
               )}
               <g pointerEvents="none" /* whoever touches the ink means the letter */>
@@ -127,7 +135,7 @@ export function WritingStrip({ row, letter, written, toCome, paper, onPick }: Pr
           />
         ))}
         <Model letter={letter} x={modelAt(left)} />
-        {row.child.hand === "left" && (
+        {row.hand === "left" && (
           <Model
             letter={letter}
             x={modelAt(left + slot * ((onTop ? 1 : slotsOf(written.length, !toCome.length)) + 1))}
@@ -166,7 +174,7 @@ const Pick = ({ number, x, width, chosen, onPick }: PickProps) => (
   />
 );
 
-function Model({ letter, x }: { letter: LetterModel; x: number }) {
+function Model({ letter, x }: { letter: TextModel; x: number }) {
   return (
     <g>
       <Glyph letter={letter} x={x} weight={9} />
@@ -182,7 +190,7 @@ function Model({ letter, x }: { letter: LetterModel; x: number }) {
   );
 }
 
-export type OfferProps = { letter: LetterModel; support: Support; x: number; next: boolean };
+export type OfferProps = { letter: TextModel; support: Support; x: number; next: boolean };
 
 /** What stands in a slot before the pen comes: the letter to trace, its beginning, or only where to start. */
 export function Offer({ letter, support, x, next }: OfferProps) {
@@ -216,7 +224,7 @@ export function Offer({ letter, support, x, next }: OfferProps) {
   );
 }
 
-function beginning(letter: LetterModel): string {
+function beginning(letter: TextModel): string {
   const until = letter.duration_ms * BEGUN_SHARE;
   const stroke = letter.strokes[0];
   const points = (stroke?.points ?? []).filter((_, i) => (stroke?.t_ms[i] ?? 0) <= until);

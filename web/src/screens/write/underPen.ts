@@ -29,7 +29,7 @@ export function useDraft(pen: Pen, { page }: Page, writable: boolean) {
   }, [page, writable, restore]);
 }
 
-const freshKey = () => crypto.randomUUID?.() ?? `${Date.now()}-${Math.random()}`;
+export const freshKey = () => crypto.randomUUID?.() ?? `${Date.now()}-${Math.random()}`;
 
 /**
  * Ending a letter or a word: its ink is taken off the paper once it is safe, and never before.
