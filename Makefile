@@ -6,7 +6,7 @@ UV := 0.13.9
 PORT ?= 8000
 WEB := $(shell find web/src -type f) web/index.html web/vite.config.ts web/package.json
 
-.PHONY: setup build demo serve dev test test-fast lint format types shots evaluate mutants floors bench bench-load bench-pages bounds chaos wheel clean
+.PHONY: setup build demo serve dev test test-fast lint format types shots evaluate mutants floors bench bench-load bench-pages bench-room bounds chaos wheel clean
 
 setup: .make/python .make/node
 
@@ -98,6 +98,10 @@ bounds: build
 
 bench-pages: build
 	$(PY) -m benchmarks.pages
+
+# what a room of tablets waits for; MEMORY=memory for what ten thousand attempts leave behind
+bench-room: build
+	$(PY) -m benchmarks.room $(MEMORY)
 
 bench-load: build
 	$(PY) -m benchmarks.load

@@ -1,9 +1,10 @@
 """An unlucky world, bounded: ``make chaos``.
 
-Children write against a First Loop in a process of its own, while it is killed, its file is locked, its disk
-is full, records are restored, and a child is erased and taken in again, all at random. Children behave as the
-browser does: what is not acknowledged is sent again under the same key. In the end everything that was ever
-acknowledged must be there once and only once: in the records, or in the file a restore put aside.
+Children write, half of them on tablets, against a First Loop in a process of its own, while it is killed, its
+file is locked, its disk is full, records are restored, and a child is erased and taken in again, at random.
+Children behave as the browser does: what is not acknowledged is sent again under the same key. In the end
+everything that was ever acknowledged must be there once and only once: in the records, or in the file a
+restore put aside.
 """
 
 from __future__ import annotations
@@ -148,6 +149,71 @@ class Child(threading.Thread):
             time.sleep(0.2)
 
 
+class TabletChild(Child):
+    """Writes on a tablet: comes in anew when it is not known any more, and behaves as its page does."""
+
+    token: str | None = None
+    to_write = 0
+
+    def write(self, api: httpx2.Client, key: str, ink: list[dict]) -> None:
+        while not self.done.is_set():
+            try:
+                if self.token is None:
+                    self.come_in(api)
+                if not self.to_write:
+                    self.take_a_sheet(api)
+                body = {"key": key, "support": "alone", "strokes": ink}
+                body["row_started_at"] = self.row["started_at"]
+                answer = api.post(
+                    f"/api/tablet/rows/{self.row['id']}/attempts", json=body, headers=self.headers
+                )
+            except (httpx2.TransportError, httpx2.HTTPStatusError, LookupError, TypeError, ValueError):
+                time.sleep(0.2)
+                continue
+            if answer.status_code == 201:
+                self.told.kept(key, 201)
+                self.to_write = len(answer.json()["to_write"])
+                return
+            self.told.answered(answer.status_code)
+            if answer.status_code == 401:  # a restore knows nothing of it
+                self.token = None
+            if answer.status_code in (404, 409):  # the row went with a restore: turned away
+                self.to_write = 0
+                return
+            time.sleep(0.2)
+
+    @property
+    def headers(self) -> dict[str, str]:
+        return {"Authorization": f"Bearer {self.token}"}
+
+    def come_in(self, api: httpx2.Client) -> None:
+        """Join, with the teacher's help: another tablet that has the name is sent away."""
+        school = api.get("/api/classes").json()[0]
+        child, room = school["children"][self.number]["id"], f"/api/classes/{school['id']}/room"
+        now = api.post(room).raise_for_status().json()["room"]
+        for one in now["children"]:
+            if one["child"]["id"] == child and one["tablet_id"]:
+                api.delete(f"{room}/tablets/{one['tablet_id']}").raise_for_status()
+        joined = api.post("/api/tablet/join", json={"code": now["code"]}).raise_for_status()
+        token = joined.json()["token"]
+        told = {"Authorization": f"Bearer {token}"}
+        api.put("/api/tablet/name", json={"child_id": child}, headers=told).raise_for_status()
+        api.post(f"{room}/admit", json={}).raise_for_status()
+        self.token, self.to_write = token, 0
+
+    def take_a_sheet(self, api: httpx2.Client) -> None:
+        school = api.get("/api/classes").json()[0]
+        what = {"letter": "n", "child_ids": [school["children"][self.number]["id"]]}
+        answer = api.post(f"/api/classes/{school['id']}/room/hand-out", json=what)
+        page = api.get("/api/tablet/now", headers=self.headers)
+        self.told.answered(page.status_code)
+        if page.status_code == 401 or answer.status_code == 409:
+            self.token = None
+        answer.raise_for_status()
+        self.row = page.raise_for_status().json()["sheet"]
+        self.to_write = len(self.row["to_write"])
+
+
 def _killed(house: House, dice: random.Random, told: Told) -> None:
     house.kill()
     house.start()
@@ -243,7 +309,7 @@ def chaos(seconds: float, seed: int) -> Told:
             still = Child(house, WRITERS, told, threading.Event())
             for letter in range(3):
                 still.write(api, f"moved-{letter:03}", still.inks[letter])
-        children = [Child(house, k, told, done) for k in range(WRITERS)]
+        children = [(TabletChild if k % 2 else Child)(house, k, told, done) for k in range(WRITERS)]
         for child in children:
             child.start()
         until = time.monotonic() + seconds

@@ -290,7 +290,7 @@ def test_a_full_row_counts_at_once_and_one_left_in_the_middle_within_seconds(cli
     assert states(client) == []
     post(client, full, 2, strokes("o", rng))
     assert states(client) == ["learning"]
-    keeper = DayKeeper(client.app.state.sessions, every_s=0.05)
+    keeper = DayKeeper(client.app.state.sessions, client.app.state.settings.data_dir, every_s=0.05)
     keeper.start()
     try:
         until = time.monotonic() + 30

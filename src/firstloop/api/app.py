@@ -18,6 +18,7 @@ from starlette.middleware.gzip import GZipMiddleware
 import firstloop
 from firstloop.api.deps import call_lines_as_the_class_does
 from firstloop.api.resources import ROUTERS
+from firstloop.api.server.auditing import Auditing
 from firstloop.api.server.behind import Behind
 from firstloop.api.server.beside import Beside
 from firstloop.api.server.bodies import USUAL_MOST
@@ -31,6 +32,7 @@ from firstloop.api.server.guard import Guard
 from firstloop.api.server.judges import Judges
 from firstloop.api.server.left_over import LeftOver
 from firstloop.api.server.news import News
+from firstloop.api.server.nightly import Nightly
 from firstloop.api.server.page_reader import PageReader
 from firstloop.api.server.room_office import RoomOffice
 from firstloop.api.settings import Settings
@@ -63,7 +65,7 @@ def create_app(settings: Settings, judge: Judge | None = None, web_dir: Path | N
     """
     engine = open_records(settings.database, connections=AT_ONCE)
     left_over = LeftOver(sessions(engine))
-    day_keeper = DayKeeper(sessions(engine))
+    day_keeper = DayKeeper(sessions(engine), settings.data_dir)
     page_reader = PageReader(
         sessions(engine), settings.database, settings.judges and settings.judges + 1, settings.pages_from
     )
@@ -79,11 +81,13 @@ def create_app(settings: Settings, judge: Judge | None = None, web_dir: Path | N
         page_reader.start()
         office.news.start(asyncio.get_running_loop())
         office.behind.start()
+        nightly.start()
         if judges is not None:
             judges.warm_up()
         yield
         office.news.let_go()
         office.behind.stop()
+        nightly.stop()
         left_over.stop()
         day_keeper.stop()
         page_reader.stop()
@@ -109,19 +113,32 @@ def create_app(settings: Settings, judge: Judge | None = None, web_dir: Path | N
     app.state.gate, app.state.left_over = Gate(AT_ONCE), left_over
     app.state.page_reader = page_reader
     office = app.state.room_office = _room_office(app)
+    nightly = Nightly(app.state.sessions, settings.database, settings.nightly, office.clock)
     app.state.lists_read = {}
     app.state.beside = Beside(min(1, settings.judges))
     app.state.planner = Beside(min(1, settings.judges), idle=False)  # somebody waits for it
     app.state.demo_school = DemoSchool(settings.data_dir / "demo-school")
-    app.add_middleware(Guard, door=app.state.door, clock=lambda: app.state.clock())  # noqa: PLW0108  # as it is then
-    app.add_middleware(GZipMiddleware, minimum_size=1500, compresslevel=4)
-    app.add_middleware(Doors, listens_on=settings.listens_on)
+    _stand_guard(app)
     add_handlers(app)
     add_docs_page(app)
     app.router.routes.extend(_api().routes)
     if web_dir is not None:
         _serve_pages(app, web_dir)
     return app
+
+
+def _stand_guard(app: FastAPI) -> None:
+    """What every request passes, from the inside out."""
+
+    def clock() -> datetime:
+        now: datetime = app.state.clock()
+        return now
+
+    state = app.state
+    app.add_middleware(Guard, door=state.door, clock=clock)
+    app.add_middleware(Auditing, data_dir=state.settings.data_dir, sessions=state.sessions, clock=clock)
+    app.add_middleware(GZipMiddleware, minimum_size=1500, compresslevel=4)
+    app.add_middleware(Doors, listens_on=state.settings.listens_on)
 
 
 def _room_office(app: FastAPI) -> RoomOffice:

@@ -6,9 +6,10 @@ from collections.abc import AsyncIterator, Iterator
 from contextlib import asynccontextmanager
 from datetime import datetime
 from tempfile import TemporaryFile
-from typing import IO
+from typing import IO, Annotated
+from urllib.parse import unquote
 
-from fastapi import APIRouter, Request, Response
+from fastapi import APIRouter, Query, Request, Response
 from fastapi.concurrency import contextmanager_in_threadpool, run_in_threadpool
 from fastapi.responses import StreamingResponse
 from pydantic import BaseModel, Field
@@ -17,7 +18,11 @@ from firstloop.api.deps import BesideDep, Db, GateDep, LeftOverDep, Now, Setting
 from firstloop.api.given import Given
 from firstloop.api.server.bodies import BACKUP_MOST, MB, file_body, read_into
 from firstloop.api.server.errors import BAD_FILE, CONFLICT, NOT_NOW, TOO_LARGE
-from firstloop.services import records
+from firstloop.formats.sealed import SealedError, is_sealed, unseal
+from firstloop.services import audit, records
+from firstloop.services.audit import AuditLine
+from firstloop.services.backups import sealed_backup
+from firstloop.services.door import strength
 from firstloop.services.records import Counts, SetAside, TimeZone
 from firstloop.store import backup
 from firstloop.store.backup import Contents
@@ -26,6 +31,7 @@ from firstloop.store.places import backups_folder, work_folder
 router = APIRouter(prefix="/records", tags=["records"])
 BACKUP_PATIENCE_S = 3600.0
 _BODY = file_body("application/octet-stream", "A backup file.")
+AGE_FILE = {"content": {"application/octet-stream": {}}, "description": "A file closed with a passphrase."}
 ZIP_FILE = {"content": {"application/zip": {}}, "description": "A zip file."}
 
 
@@ -46,6 +52,12 @@ class RestoredOut(BaseModel):
     aside: str
 
 
+class SealIn(Given):
+    """The passphrase that opens the file again; nobody can open it without."""
+
+    passphrase: str = Field(min_length=1, max_length=200)
+
+
 class TimeZoneIn(Given):
     """A time zone by its name in the public list: Europe/London."""
 
@@ -59,16 +71,44 @@ def backup_out(contents: Contents) -> BackupOut:
 
 @asynccontextmanager
 async def _upload(request: Request, settings: SettingsDep) -> AsyncIterator[IO[bytes]]:
-    """A body as a file without a name beside the records: it is gone with whoever holds it."""
-    with TemporaryFile(dir=settings.data_dir) as file:
+    """A body as a file without a name beside the records: it is gone with whoever holds it.
+
+    One that is closed with a passphrase is opened with the one in the header Backup-Passphrase.
+    """
+    with TemporaryFile(dir=settings.data_dir) as file, TemporaryFile(dir=settings.data_dir) as opened:
         await read_into(request, file)
-        yield file
+        file.seek(0)
+        if not is_sealed(file):
+            yield file
+            return
+        said = unquote(request.headers.get("backup-passphrase", ""))
+        if not said:
+            raise SealedError("This backup is closed with a passphrase. Say it, then bring it once more.")
+        await run_in_threadpool(unseal, file, opened, said)
+        yield opened
 
 
 @router.get("")
 def count_records(session: Db) -> Counts:
     """How much there is."""
     return records.count(session)
+
+
+@router.post("/backup.age", response_class=Response, responses={200: AGE_FILE, **BAD_FILE})
+def make_sealed_backup(
+    request: Request, settings: SettingsDep, beside: BesideDep, at: Now, given: SealIn
+) -> Response:
+    """Everything in the records, in one file that is closed with a passphrase (age)."""
+    if not strength(given.passphrase).enough:
+        raise SealedError("That passphrase is guessed too easily. Take four or five words.")
+    with request.app.state.sessions() as session:
+        day = records.today(session, at)
+    with work_folder(settings.data_dir) as folder:
+        made = folder / "backup.age"
+        beside.run(BACKUP_PATIENCE_S, sealed_backup, settings.database, made, given.passphrase, at)
+        content = made.read_bytes()
+    headers = {"Content-Disposition": f'attachment; filename="first-loop-{day:%Y-%m-%d}.age"'}
+    return Response(content, media_type="application/octet-stream", headers=headers)
 
 
 @router.get("/backup.zip", response_class=Response, responses={200: ZIP_FILE})
@@ -133,6 +173,17 @@ async def restore_backup(
 def _begin(request: Request) -> None:
     with request.app.state.sessions() as session:
         records.begin(session)  # a backup from before schools had a time zone has none
+
+
+@router.get("/audit")
+def list_audit(
+    session: Db,
+    settings: SettingsDep,
+    limit: Annotated[int, Query(ge=1, le=500)] = 100,
+    skip: Annotated[int, Query(ge=0, le=1_000_000)] = 0,
+) -> list[AuditLine]:
+    """Who opened, changed, took out and erased what, latest first; it is kept for 400 days."""
+    return audit.lines(session, settings.data_dir, limit, skip)
 
 
 @router.get("/time-zone")

@@ -40,6 +40,8 @@ class Settings:
         Whether it is reached over a network: then everything of the teacher's wants her session.
     secure_port : int
         Port on which it is then reached.
+    nightly_to : Path or None
+        Folder for the backup of every day; one beside the records unless another is named.
     """
 
     data_dir: Path
@@ -50,6 +52,12 @@ class Settings:
     pages_from: Path | None = None
     room: bool = False
     secure_port: int = 0
+    nightly_to: Path | None = None
+
+    @property
+    def nightly(self) -> Path:
+        """Where the backup of every day goes."""
+        return self.nightly_to or self.data_dir / "backups" / "nightly"
 
     @property
     def addresses(self) -> tuple[str, ...]:

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from datetime import UTC, date, datetime
 from pathlib import Path
-from typing import TYPE_CHECKING, Annotated, Any
+from typing import IO, TYPE_CHECKING, Annotated, Any
 
 import typer
 
@@ -252,17 +252,27 @@ def recheck(
 def backup(
     file: Annotated[Path, typer.Argument(help="File to write.")],
     data: DataDir = None,
+    encrypt: Annotated[bool, typer.Option("--encrypt", help="Close it with a passphrase (age).")] = False,
 ) -> None:
     """Write everything in the records to one file."""
     import sqlite3  # noqa: PLC0415
 
+    from firstloop.formats.sealed import SealedError  # noqa: PLC0415
+    from firstloop.services.backups import sealed_backup  # noqa: PLC0415
     from firstloop.store.backup import backup as write_backup  # noqa: PLC0415
 
     settings = _settings(data)
     if not settings.database.is_file():
         raise stop(f"There are no records in {settings.data_dir}.")
     try:
-        made = write_backup(settings.database, file, datetime.now(UTC))
+        at = datetime.now(UTC)
+        if encrypt:
+            said = typer.prompt("Passphrase", hide_input=True, confirmation_prompt=True)
+            made = sealed_backup(settings.database, file, said, at)
+        else:
+            made = write_backup(settings.database, file, at)
+    except SealedError as problem:
+        raise stop(str(problem)) from None
     except OSError as problem:
         raise stop(f"{problem.filename or file}: {problem.strerror}") from None
     except sqlite3.DatabaseError as problem:
@@ -277,6 +287,7 @@ def restore(
     yes: Annotated[bool, typer.Option("--yes", help="Do not ask.")] = False,
 ) -> None:
     """Check a backup, then put it in place of the records; what was there is kept in a file beside."""
+    from firstloop.formats.sealed import SealedError  # noqa: PLC0415
     from firstloop.store import backup as backups  # noqa: PLC0415
     from firstloop.store.places import backups_folder, clear_left_over  # noqa: PLC0415
 
@@ -284,15 +295,33 @@ def restore(
     with _alone_with(settings.data_dir):
         clear_left_over(settings.data_dir)
         try:
-            with backups.checked(file, settings.data_dir) as found:
+            with _opened(file) as whole, backups.checked(whole, settings.data_dir) as found:
                 typer.echo(f"{file} is whole: {_counted(found.contents)}.")
                 if not yes:
                     typer.confirm(f"Put it in place of the records in {settings.data_dir}?", abort=True)
                 folder = backups_folder(settings.data_dir)
                 aside = backups.replace(found, settings.database, folder, datetime.now(UTC))
-        except (backups.BackupError, backups.NoRoomError) as problem:
+        except (backups.BackupError, backups.NoRoomError, SealedError) as problem:
             raise stop(f"{file}: {problem}") from None
     typer.echo(f"Restored. What was there before is in {aside}.")
+
+
+@contextmanager
+def _opened(file: Path) -> Iterator[IO[bytes] | Path]:
+    """A backup to be read; one that is closed is opened with its passphrase."""
+    from tempfile import TemporaryFile  # noqa: PLC0415
+
+    from firstloop.formats.sealed import is_sealed, unseal  # noqa: PLC0415
+
+    if not file.is_file():
+        yield file
+        return
+    with file.open("rb") as closed, TemporaryFile() as plain:
+        if not is_sealed(closed):
+            yield file
+            return
+        unseal(closed, plain, typer.prompt("Passphrase", hide_input=True))
+        yield plain
 
 
 def _counted(contents: Contents) -> str:

@@ -41,8 +41,8 @@ _LOOKS_S = 1.0
 _PATIENCE_S = 60.0
 _SLIP_XH = 0.5
 _SLIPS = ("start.bottom", "direction.reversed", "shape.open", "size.tall", "position.floating")
-Told = Callable[[str, float], None]
-"""Told of every answer: what was sent, and how long the answer took, s."""
+Told = Callable[[httpx.Response, float], None]
+"""Told of every answer to something written, and of the time.time() at which the pen had gone up."""
 
 
 @dataclass(frozen=True)
@@ -73,8 +73,8 @@ class SimulatedTablet:
     rng: np.random.Generator
     style: HouseStyle
     nature: Nature = Nature()
-    told: Told = lambda what, seconds: None
-    unsent: list[tuple[str, str, dict[str, Any]]] = field(default_factory=list)
+    told: Told = lambda answer, pen_up_s: None
+    unsent: list[tuple[str, str, dict[str, Any], float]] = field(default_factory=list)
     _away_until: float = 0.0
     _token: str = ""
     _news: int = 0
@@ -140,10 +140,10 @@ class SimulatedTablet:
             path, method, under = f"/rows/{sheet['id']}/attempts", "POST", {"row_id": sheet["id"]}
         strokes = [dict(from_stroke(one)) for one in made.strokes]
         self._show(under, strokes, stopped)
-        self.unsent.append((method, path, {**body, "strokes": strokes}))
+        self.unsent.append((method, path, {**body, "strokes": strokes}, time.time()))
         if sheet["kind"] == "row" and len(sheet["to_write"]) == 1:
             best = {"key": body["key"], "row_started_at": sheet["started_at"]}
-            self.unsent.append(("PUT", f"/rows/{sheet['id']}/best", best))
+            self.unsent.append(("PUT", f"/rows/{sheet['id']}/best", best, time.time()))
         if self.rng.random() < self.nature.loses_often:
             self._away_until = time.monotonic() + self.rng.exponential(self.nature.away_s)
         self._send_unsent()
@@ -177,12 +177,11 @@ class SimulatedTablet:
         if time.monotonic() < self._away_until:
             raise httpx.ConnectError("the network is gone")
         while self.unsent:
-            method, path, body = self.unsent[0]
-            begun = time.monotonic()
+            method, path, body, pen_up_s = self.unsent[0]
             answer = self._ask(method, path, body)
             if answer.status_code >= httpx.codes.INTERNAL_SERVER_ERROR:
                 answer.raise_for_status()
-            self.told(path, time.monotonic() - begun)
+            self.told(answer, pen_up_s)
             self.unsent.pop(0)  # it is there, or refused for good: its row is no more
 
     def _ask(self, method: str, path: str, body: dict[str, Any] | None = None) -> httpx.Response:

@@ -4,14 +4,15 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import datetime, timedelta
+from pathlib import Path
 
 from sqlalchemy.orm import Session
 
 from firstloop.formats.child_zip import write_child
 from firstloop.services.child_file import take_in
 from firstloop.services.children import ChildView
+from firstloop.store import backup, pages
 from firstloop.store import erased as store
-from firstloop.store import pages
 from firstloop.store.classes import get_child
 from firstloop.store.records import child_records
 from firstloop.store.school import school_time
@@ -67,7 +68,7 @@ def bring_back(session: Session, erased_id: int, at: datetime) -> ChildView:
     """
     erased = store.get(session, erased_id, at - KEPT)
     class_id, file = erased.class_id, erased.file
-    store.forget(session, erased_id)  # committed with the child, or not at all
+    store.drop(session, erased_id)  # committed with the child, or not at all
     return take_in(session, class_id, file, at)
 
 
@@ -88,3 +89,20 @@ def forget_the_old(session: Session, at: datetime) -> int:
     gone = store.forget_before(session, at - KEPT)
     session.commit()
     return gone
+
+
+def clear_backups(session: Session, data_dir: Path) -> int:
+    """Take those who were let go of out of the backups made on this machine; how many children.
+
+    A backup that somebody took elsewhere, or closed with a passphrase, is not reached.
+    """
+    gone = store.let_go(session)
+    if not gone:
+        return 0
+    numbers = [child_id for _, child_id in gone if child_id is not None]
+    for file in backup.made_here(data_dir):
+        backup.clear_of_children(file, data_dir, numbers)
+    for erased_id, _ in gone:
+        store.drop(session, erased_id)
+    session.commit()
+    return len(gone)

@@ -7,7 +7,7 @@ import hashlib
 import shutil
 import sqlite3
 import zipfile
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from contextlib import closing, contextmanager
 from dataclasses import dataclass
 from datetime import UTC, datetime
@@ -15,12 +15,14 @@ from pathlib import Path
 from typing import IO, Any
 
 import orjson
+from sqlalchemy import select
 
 from firstloop.formats.zips import UNREADABLE_ZIP
-from firstloop.store.database import open_engine, upgrade, versions
+from firstloop.store.database import open_engine, sessions, upgrade, versions
 from firstloop.store.errors import StoreError
 from firstloop.store.places import new_name, work_folder
 from firstloop.store.shape import differs
+from firstloop.store.tables import Child
 
 FORMAT = "first-loop-backup"
 _MANIFEST, _DATABASE = "manifest.json", "records.sqlite3"
@@ -282,3 +284,32 @@ def _sound(database: Path) -> None:
         raise BackupError("The records in the file cannot be read. Nothing was changed.") from problem
     if not whole or loose is not None:
         raise BackupError("The records in the file are not whole. Nothing was changed.")
+
+
+def made_here(data_dir: Path) -> list[Path]:
+    """Every backup that was made beside the records: of the day, and before a restore or an upgrade."""
+    found = [one for one in (data_dir / "backups").rglob("*.zip") if one.stat().st_size]
+    return sorted(found)
+
+
+def clear_of_children(file: Path, data_dir: Path, child_ids: Sequence[int]) -> int:
+    """Take children out of a backup, with everything of theirs; how many were in it.
+
+    The file is replaced whole or not at all; one that cannot be read is left as it is.
+    """
+    try:
+        with checked(file, data_dir) as found:
+            engine = open_engine(found.records)
+            with sessions(engine)() as session:
+                there = session.scalars(select(Child).where(Child.id.in_(child_ids))).all()
+                for child in there:
+                    session.delete(child)
+                session.commit()
+            engine.dispose()
+            if there:
+                with closing(sqlite3.connect(found.records)) as connection:
+                    connection.execute("VACUUM")  # nothing of them stays where it stood in the file
+                backup(found.records, file, found.contents.made_at)
+    except (BackupError, sqlite3.DatabaseError):
+        return 0
+    return len(there)

@@ -111,7 +111,9 @@ class Child(Base):
 class ErasedChild(Base):
     """A child that was erased: for some days a file of it, as it would have been exported.
 
-    It stands in no backup, and nothing reads it but the verb that brings the child back.
+    It stands in no backup, and nothing reads it but the verb that brings the child back. ``child_id`` is the
+    number it had. One that was let go of has no ``file`` any more, and stays until the backups that were made
+    on this machine are cleared of it.
     """
 
     __tablename__ = "erased_child"
@@ -121,6 +123,7 @@ class ErasedChild(Base):
     class_id: Mapped[int] = mapped_column(ForeignKey("school_class.id", ondelete="CASCADE"), index=True)
     name: Mapped[str] = mapped_column(String(60))
     erased_at: Mapped[datetime] = mapped_column(UtcDateTime)
+    child_id: Mapped[int | None]
     file: Mapped[bytes] = mapped_column(LargeBinary, deferred=True)
 
 

@@ -26,3 +26,14 @@ def all_of_it(sheets: Sequence[str]) -> str:
 def just_now(slips: Mapping[str, Sequence[str]]) -> list[str]:
     """Who slipped just now, a sentence a slip: "Bashir and Farah just now: begun at the bottom"."""
     return [say("room.just-now", names=listed(names), slip=slip_name(code)) for code, names in slips.items()]
+
+
+def audited(who: str, verb: str, what: str, of: str) -> str:
+    """A thing that was done: "The teacher took out the record · Edie W"."""
+    key = "audit.says" if of else "audit.says-all"
+    return say(key, who=say(f"audit.{who}"), verb=say(f"audit.{verb}"), what=say(f"audit.of.{what}"), of=of)
+
+
+def erased_child(number: int) -> str:
+    """Who is no longer in the records."""
+    return say("audit.erased-child", number=number)

@@ -9,6 +9,7 @@ from __future__ import annotations
 import logging
 import threading
 from datetime import UTC, datetime
+from pathlib import Path
 
 from sqlalchemy.exc import OperationalError
 from sqlalchemy.orm import Session, sessionmaker
@@ -24,8 +25,8 @@ _BREATH_S = 0.05  # between two days, so that no child's letter waits for thirty
 class DayKeeper:
     """Works out what was left in the middle, and lets go of what is to be kept no longer."""
 
-    def __init__(self, sessions: sessionmaker[Session], every_s: float = EVERY_S) -> None:
-        self._sessions, self._every_s = sessions, every_s
+    def __init__(self, sessions: sessionmaker[Session], data_dir: Path, every_s: float = EVERY_S) -> None:
+        self._sessions, self._data_dir, self._every_s = sessions, data_dir, every_s
         self._stopped = threading.Event()
         self._thread: threading.Thread | None = None
 
@@ -51,6 +52,7 @@ class DayKeeper:
                             return
                     erased.forget_the_old(session, datetime.now(UTC))
                     page_pile.forget_the_old(session, datetime.now(UTC))
+                    erased.clear_backups(session, self._data_dir)
             except OperationalError:  # locked or full just now
                 continue
             except Exception:

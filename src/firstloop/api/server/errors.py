@@ -31,6 +31,7 @@ from firstloop.core.words.dictation import DictationError
 from firstloop.core.words.units import UnitError
 from firstloop.formats.calendar_file import CalendarError
 from firstloop.formats.child_zip import ChildFileError
+from firstloop.formats.sealed import SealedError
 from firstloop.formats.word_bank import WordListError
 from firstloop.services.door import DoorError, SlowDownError
 from firstloop.services.tablets import UnknownTabletError
@@ -79,6 +80,7 @@ STATUS: dict[type[Exception], int] = {
     WordListError: 400,
     ChildFileError: 400,
     BackupError: 400,
+    SealedError: 400,
     NoRoomError: 503,
     DoorError: 403,
     UnknownTabletError: 401,
