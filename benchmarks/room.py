@@ -217,7 +217,7 @@ def _while_they_write(api: httpx2.Client, room: str, seconds: float) -> None:
         idle = [one["child"]["id"] for one in now["children"] if not (one["line"] or {}).get("to_write")]
         if idle:
             api.post(f"{room}/hand-out", json={"letter": next(letters), "child_ids": idle})
-        time.sleep(1.0)
+        time.sleep(3.0)
 
 
 def _drained(queue: Any) -> list[tuple[Any, ...]]:

@@ -10,15 +10,19 @@ import threading
 import time
 from collections.abc import Callable
 from datetime import date
+from functools import partial
 from pathlib import Path
 
 import httpx2
+import numpy as np
 import uvicorn
 from playwright.sync_api import Page, sync_playwright
 
 from firstloop.api.app import create_app
 from firstloop.api.settings import Settings
+from firstloop.core.letterforms.style import DEFAULT_STYLE
 from firstloop.demo.build import ensure_demo
+from firstloop.demo.tablets import Nature, SimulatedTablet, client_of
 
 PATIENCE_S = 30  # a busy machine is slow, not wrong
 CHROMIUM = {
@@ -95,12 +99,6 @@ def _next_lesson(api: httpx2.Client) -> int:
     return api.get("/api/classes/1/plan").json()["next_key"]
 
 
-def _earliest(page: Page) -> None:
-    """Down to words of the first weeks, whose letters stood close together."""
-    early = page.get_by_text("closer than the model").nth(1)
-    early.evaluate("(words) => words.closest('ol > li').scrollIntoView()")
-
-
 def _joined(page: Page) -> None:
     page.get_by_text("Joined", exact=True).click()
     page.get_by_text("as chosen now").wait_for()
@@ -123,6 +121,31 @@ def _pages(page: Page) -> None:
     page.wait_for_load_state("networkidle")
 
 
+def _room(page: Page) -> None:
+    """Eighteen tablets, half a minute after a row was handed out."""
+    page.get_by_role("button", name="Open the room").click()
+    page.get_by_role("region", name="Coming in").wait_for()
+    room = page.request.get("/api/classes/1/room").json()["room"]
+    for one in room["children"]:
+        begin = partial(_tablet, page.url.split("/write")[0], room["code"], one["child"]["id"])
+        threading.Thread(target=begin, daemon=True).start()
+    page.get_by_role("button", name="Let all 18 in").click()
+    page.keyboard.press("n")
+    sheet = page.get_by_role("dialog")
+    sheet.get_by_role("radio", name="n", exact=True).click()
+    sheet.get_by_role("button", name="Hand it out").click()
+    page.wait_for_timeout(22_000)
+
+
+def _tablet(address: str, code: str, child: int) -> None:
+    rng = np.random.default_rng(child)
+    nature = Nature(float(rng.choice([0.03, 0.1, 0.3])), float(rng.uniform(1.0, 4.0)), loses_often=0.0)
+    with client_of(address, None) as client:
+        tablet = SimulatedTablet(client, rng, DEFAULT_STYLE, nature)
+        tablet.join(code, child)
+        tablet.work(threading.Event())
+
+
 def main(folder: Path) -> None:
     """Take every picture into `folder`."""
     data = Path(tempfile.mkdtemp()) / "demo"
@@ -134,7 +157,6 @@ def main(folder: Path) -> None:
         "families": ("/families", None),
         "letters": ("/letters/b", _playing),
         "write": (f"/write?child={_child(api, 'Edie W')}&letter=h", lambda page: _write(page, 4)),
-        "words": (f"/children/{_child(api, 'Anouk P')}/words", _earliest),
         "check-rows": ("/check", None),
         "check": (f"/check/{_latest_row(api, 'Dafydd R', 'n')}", None),
         "find": ("/words?holds=e&place=middle&sets=7&most=5&chosen=net+pen+ten", None),
@@ -144,6 +166,7 @@ def main(folder: Path) -> None:
         "sheets": ("/sheets", _on_the_table),
         "pages": ("/check/pages", _pages),
         "story": (f"/children/{_child(api, 'Edie W')}", None),
+        "room": ("/write/room", _room),
         "records": ("/records", None),
         "class": ("/class?sort=most", lambda page: page.get_by_label("Nico V, n").focus()),
         "board": ("/board?text=gull", _board),

@@ -17,6 +17,7 @@ from typer.testing import CliRunner
 from firstloop import cli
 from firstloop.api.settings import Settings
 from firstloop.core.letterforms.style import DEFAULT_STYLE
+from firstloop.services.door import Door
 from firstloop.store import backup, opening, places
 from firstloop.store.backup import BackupError, NoRoomError
 from firstloop.store.classes import add_child, add_class, all_classes
@@ -158,12 +159,32 @@ def test_two_first_loops_do_not_serve_the_same_records(database):
             assert "Another First Loop is using the records" in answer.stderr
 
 
-def test_listening_to_the_network_is_warned_of_and_has_to_be_meant(tmp_path):
+def test_a_network_comes_in_by_the_door_only(tmp_path):
     answer = run(cli.app, ["serve", "--host", "0.0.0.0", "--data", str(tmp_path)])
     assert answer.exit_code == 2
-    assert "read, change and erase" in answer.stderr
-    assert "--i-know" in answer.stderr
+    assert "--room" in answer.stderr
     assert not list(tmp_path.iterdir())
+
+
+def test_a_room_is_not_served_with_a_passphrase_that_is_guessed(tmp_path):
+    told = {"FIRST_LOOP_PASSPHRASE": "password1"}
+    answer = run(cli.app, ["serve", "--room", "--data", str(tmp_path)], env=told)
+    assert answer.exit_code == 2
+    assert "guessed too easily" in answer.stderr
+
+
+def test_a_passphrase_is_set_anew_on_the_machine_itself_also_over_keys_that_are_damaged(tmp_path):
+    (tmp_path / "door").mkdir()
+    (tmp_path / "door" / "keys.json").write_text("{")
+    told = {"FIRST_LOOP_PASSPHRASE": "seven herons over saltmarsh"}
+    answer = run(cli.app, ["passphrase", "--data", str(tmp_path)], env=told)
+    assert answer.exit_code == 0
+    words = answer.stdout.split("\n\n")[1].split()
+    assert len(words) == 6
+    door = Door(tmp_path)
+    at = datetime(2026, 11, 30, 9, tzinfo=UTC)
+    assert door.is_open_to(door.enter(told["FIRST_LOOP_PASSPHRASE"], "here", at), at)
+    assert door.recover(" ".join(words), "lanterns under nine quiet bridges", "here", at) != " ".join(words)
 
 
 # what a backup may hold

@@ -150,6 +150,7 @@ def _room_office(app: FastAPI) -> RoomOffice:
         Behind(state.sessions, max(1, state.settings.judges)),
         Slowing(),
         state.settings.addresses,
+        asyncio.Semaphore(1),
         judge=lambda: state.judge,
         clock=lambda: state.clock(),  # noqa: PLW0108  # as it is then
     )

@@ -125,8 +125,10 @@ def hand_out(
     """Hand out a row or words to the children that have a tablet."""
     chosen = None if given.child_ids is None else tuple(given.child_ids)
     text = " ".join(given.text.split())
-    rooms.hand_out(session, class_id, ToHandOut(given.letter, text, chosen), at, on)
-    return _after(session, at, office, class_id)
+    told = rooms.hand_out(session, class_id, ToHandOut(given.letter, text, chosen), at, on)
+    office.tell_tablets(told)
+    office.tell_room(class_id)
+    return RoomNow(room=rooms.view(session, class_id, office.outlook(at)))
 
 
 @router.post("/collect", responses=HERE)

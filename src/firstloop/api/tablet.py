@@ -116,7 +116,8 @@ async def tablet_now(
     tablet_id = await in_session(request, heard)
     number = await office.news.wait(tablet_subject(tablet_id), after, PATIENCE_S)
     response.headers["News"] = str(number)
-    return await in_session(request, look)
+    async with office.one_by_one:  # when thirty are told at once, no letter waits for thirty pages
+        return await in_session(request, look)
 
 
 @waiting.post(

@@ -22,11 +22,8 @@ if TYPE_CHECKING:
     from firstloop.store.backup import Contents
 
 DataDir = Annotated[Path | None, typer.Option("--data", help="Folder that holds the records.")]
-Host = Annotated[str, typer.Option(help="Address to listen on.")]
+Host = Annotated[str, typer.Option(help="Address to listen on; of this machine alone without --room.")]
 Port = Annotated[int, typer.Option(help="Port to listen on.")]
-IKnow = Annotated[
-    bool, typer.Option("--i-know", help="Yes: whoever is on the network may read and erase the records.")
-]
 Room = Annotated[
     bool, typer.Option("--room", help="For tablets of the same network: with a passphrase, over https.")
 ]
@@ -34,9 +31,9 @@ SECURE_PORT = 8443
 SecurePort = Annotated[int, typer.Option(help="Port for https, with --room; the other shows the way to it.")]
 PASSPHRASE_ENV = "FIRST_LOOP_PASSPHRASE"
 DEMO_PASSPHRASE = "saltmarsh heron seven lanterns"
-OPEN_TO_ALL = (
-    "Everyone on this network will be able to read, change and erase all children's records, and what is "
-    "sent can be listened to. For tablets of a class there is a safe way: first-loop serve --room"
+ONLY_BY_ROOM = (
+    "Not started. A network reads children's records only through the door: with a passphrase, over https. "
+    "Say so: first-loop serve --room"
 )
 
 
@@ -65,30 +62,24 @@ def _alone_with(data_dir: Path) -> Iterator[None]:
         ) from None
 
 
-def _run(settings: Settings, host: str, port: int, i_know: bool) -> None:
+def _run(settings: Settings, host: str, port: int) -> None:
     import gc  # noqa: PLC0415
     from dataclasses import replace  # noqa: PLC0415
 
     import uvicorn  # noqa: PLC0415
 
     from firstloop.api.app import create_app  # noqa: PLC0415
-    from firstloop.api.server.reach import is_loopback, listening_addresses  # noqa: PLC0415
+    from firstloop.api.server.reach import is_loopback  # noqa: PLC0415
     from firstloop.store.errors import RecordsError  # noqa: PLC0415
 
-    reached: tuple[str, ...] = ()
     if not is_loopback(host):
-        typer.echo(OPEN_TO_ALL, err=True)
-        if not i_know:
-            raise stop("Not started. If that is what you want, say so: --i-know")
-        reached = listening_addresses(host)
+        raise stop(ONLY_BY_ROOM)
     with _alone_with(settings.data_dir):
         try:
-            application = create_app(replace(settings, judges=JUDGES, listens_on=reached))
+            application = create_app(replace(settings, judges=JUDGES))
         except RecordsError as problem:
             raise stop(str(problem)) from None
-        for name in reached or (host,):
-            shown = f"[{name}]" if ":" in name else name
-            typer.echo(f"First Loop is ready at http://{shown}:{port}")
+        typer.echo(f"First Loop is ready at http://{f'[{host}]' if ':' in host else host}:{port}")
         typer.echo(f"The records are in {settings.data_dir}")
         gc.freeze()  # what is loaded by now stays; looking through it again and again makes answers late
         uvicorn.run(application, host=host, port=port, log_level="warning", server_header=False)
@@ -99,7 +90,6 @@ def serve(
     data: DataDir = None,
     host: Host = "127.0.0.1",
     port: Port = 8000,
-    i_know: IKnow = False,
     pages_from: Annotated[
         Path | None,
         typer.Option(help="Folder that a scanner writes pages to: what it has finished is taken out of it."),
@@ -115,7 +105,7 @@ def serve(
             _with_a_passphrase(settings)
             serve_room(settings, host, port, secure_port)
         return
-    _run(_settings(data, offers_demo=True, pages_from=pages_from), host, port, i_know)
+    _run(_settings(data, offers_demo=True, pages_from=pages_from), host, port)
 
 
 @app.command()
@@ -123,7 +113,6 @@ def demo(
     data: DataDir = Path("data/demo"),
     host: Host = "127.0.0.1",
     port: Port = 8000,
-    i_know: IKnow = False,
     fresh: Annotated[bool, typer.Option(help="Throw the demo school away and make it again.")] = False,
     seed_only: Annotated[bool, typer.Option(help="Make the demo school and stop.")] = False,
     room: Room = False,
@@ -143,7 +132,7 @@ def demo(
         with _alone_with(settings.data_dir):
             _demo_room(settings, host, port, secure_port)
     else:
-        _run(settings, host, port, i_know)
+        _run(settings, host, port)
 
 
 @app.command()
@@ -207,9 +196,25 @@ def _demo_room(settings: Settings, host: str, port: int, secure_port: int) -> No
     if not door.has_passphrase:
         door.set_passphrase(DEMO_PASSPHRASE)
     typer.echo(f"The passphrase of the demo school is: {DEMO_PASSPHRASE}")
+    _close_rooms(settings)  # their tablets ended with the last First Loop
     authority = door_folder(settings.data_dir) / "authority.pem"
     room = SimulatedRoom(settings, f"https://127.0.0.1:{secure_port}", authority)
     serve_room(settings, host, port, secure_port, beside=room)
+
+
+def _close_rooms(settings: Settings) -> None:
+    from firstloop.services import rooms  # noqa: PLC0415
+    from firstloop.store.classes import all_classes  # noqa: PLC0415
+    from firstloop.store.database import sessions  # noqa: PLC0415
+    from firstloop.store.opening import open_records  # noqa: PLC0415
+    from firstloop.store.rooms import open_room  # noqa: PLC0415
+
+    engine = open_records(settings.database)
+    with sessions(engine)() as session:
+        for one in all_classes(session):
+            if open_room(session, one.id) is not None:
+                rooms.close(session, one.id, datetime.now(UTC))
+    engine.dispose()
 
 
 @app.command()

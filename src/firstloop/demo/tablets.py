@@ -38,6 +38,7 @@ from firstloop.store.styles import house_style
 MOST = 18
 _AGAIN_S = 2.0
 _LOOKS_S = 1.0
+_IDLE_S = 0.2
 _PATIENCE_S = 60.0
 _SLIP_XH = 0.5
 _SLIPS = ("start.bottom", "direction.reversed", "shape.open", "size.tall", "position.floating")
@@ -78,6 +79,8 @@ class SimulatedTablet:
     _away_until: float = 0.0
     _token: str = ""
     _news: int = 0
+    _told: dict[str, Any] | None = None
+    _over: bool = False
 
     def join(self, code: str, child_id: int) -> None:
         """Come to the door and take a name.
@@ -92,17 +95,31 @@ class SimulatedTablet:
         self._ask("PUT", "/name", {"child_id": child_id}).raise_for_status()
 
     def work(self, stopped: threading.Event) -> None:
-        """Write what is handed out."""
-        while not stopped.is_set():
+        """Write what is handed out, as the page does: it is told what is new while it writes."""
+        threading.Thread(target=self._listen, args=(stopped,), daemon=True).start()
+        while not stopped.is_set() and not self._over:
+            sheet = None if self._told is None or self._told["pens_down"] else self._told["sheet"]
             try:
                 self._send_unsent()
-                page = self._page()
-                if page is None or not page["open"]:
-                    return
-                if page["sheet"] is not None and page["sheet"]["to_write"] and not page["pens_down"]:
-                    self._write_on(page["sheet"], stopped)
+                if sheet is not None and sheet["to_write"]:
+                    self._write_on(sheet, stopped)
+                else:
+                    stopped.wait(_IDLE_S)
             except httpx.HTTPError:  # what is kept is sent the next time
                 stopped.wait(_AGAIN_S)
+
+    def _listen(self, stopped: threading.Event) -> None:
+        while not stopped.is_set() and not self._over:
+            if time.monotonic() < self._away_until:
+                stopped.wait(_IDLE_S)
+                continue
+            try:
+                page = self._page()
+            except httpx.HTTPError:
+                stopped.wait(_AGAIN_S)
+                continue
+            self._over = page is None or not page["open"]
+            self._told = page
 
     def _page(self) -> dict[str, Any] | None:
         answer = self._ask("GET", f"/now?after={self._news}&unsent={len(self.unsent)}")
@@ -146,8 +163,9 @@ class SimulatedTablet:
             self.unsent.append(("PUT", f"/rows/{sheet['id']}/best", best, time.time()))
         if self.rng.random() < self.nature.loses_often:
             self._away_until = time.monotonic() + self.rng.exponential(self.nature.away_s)
+        sheet["attempts"].append(body)  # on its own copy of the sheet; what is told anew takes its place
+        sheet["to_write"] = sheet["to_write"][1:]
         self._send_unsent()
-        self._news = 0  # what is on the sheet by now is asked for, and not waited for
         stopped.wait(self.rng.exponential(self.nature.pause_s))
 
     def _slip(self, char: str) -> str | None:

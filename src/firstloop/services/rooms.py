@@ -288,8 +288,10 @@ def _take_along(session: Session, room: Room, from_id: int, child: Child, since:
     return touched
 
 
-def hand_out(session: Session, class_id: int, what: ToHandOut, at: datetime, on: date) -> None:
+def hand_out(session: Session, class_id: int, what: ToHandOut, at: datetime, on: date) -> list[int]:
     """Hand a row or words to the children that have a tablet; what they were at is ended for them.
+
+    Returns the tablets for which something is new.
 
     Raises
     ------
@@ -298,8 +300,8 @@ def hand_out(session: Session, class_id: int, what: ToHandOut, at: datetime, on:
     NotFoundError, UnknownLetterError
     """
     room = store.the_open_room(session, class_id)
-    with_tablet = [seat.child_id for one in room.tablets if (seat := store.seat_of(one)) and one.admitted_at]
-    chosen = [one for one in with_tablet if what.child_ids is None or one in what.child_ids]
+    tablets = _tablet_of_each(room)
+    chosen = [one for one in tablets if what.child_ids is None or one in what.child_ids]
     if not chosen:
         raise ConflictError("No child that was let in has a tablet yet.")
     own = {} if what.letter or what.text else _own_letters(session, class_id, on)
@@ -312,8 +314,10 @@ def hand_out(session: Session, class_id: int, what: ToHandOut, at: datetime, on:
             letter = what.letter or own.get(child_id, first)
             row_id = rows.begin(session, child_id, letter, [], at).id
             store.hand_out(session, room, child_id, at, row_id=row_id)
+    news = list(tablets) if room.pens_down else chosen  # all pens go up again
     room.pens_down = False
     session.commit()
+    return [tablets[one].id for one in news]
 
 
 def _own_letters(session: Session, class_id: int, on: date) -> dict[int, str]:

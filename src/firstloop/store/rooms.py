@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session, joinedload, selectinload
 
 from firstloop.store.errors import ConflictError, NotFoundError
 from firstloop.store.room_tables import Handout, Room, Seat, Tablet
-from firstloop.store.tables import Child, Row
+from firstloop.store.tables import Attempt, Child, Row, SchoolClass
 
 KEEPS_DAYS = 30  # after a room is closed its tablets may still send what they kept
 
@@ -20,7 +20,10 @@ def open_room(session: Session, class_id: int) -> Room | None:
     return session.scalar(
         select(Room)
         .where(Room.class_id == class_id, Room.closed_at.is_(None))
-        .options(selectinload(Room.tablets).selectinload(Tablet.seats))
+        .options(
+            selectinload(Room.tablets).selectinload(Tablet.seats).joinedload(Seat.child),
+            joinedload(Room.school_class).selectinload(SchoolClass.children),
+        )
     )
 
 
@@ -141,11 +144,18 @@ def collect(session: Session, room: Room, at: datetime) -> Sequence[int]:
 
 def handed_out(session: Session, room: Room, child_ids: Iterable[int] | None = None) -> dict[int, Handout]:
     """What each child writes on now: the latest that was handed out and not collected."""
+    letters = joinedload(Handout.row).selectinload(Row.attempts)
     query = (
         select(Handout)
         .where(Handout.room_id == room.id, Handout.collected_at.is_(None))
         .order_by(Handout.id)
-        .options(joinedload(Handout.row).selectinload(Row.attempts), joinedload(Handout.word))
+        .options(
+            letters.selectinload(Attempt.result),
+            letters.selectinload(Attempt.mark),
+            joinedload(Handout.row).joinedload(Row.style),
+            joinedload(Handout.row).joinedload(Row.child).joinedload(Child.school_class),
+            joinedload(Handout.word),
+        )
     )
     if child_ids is not None:
         query = query.where(Handout.child_id.in_(list(child_ids)))

@@ -101,6 +101,7 @@ export const keys = {
   page: (pageId: number) => ["page", pageId],
   proposal: (pageId: number, corners: number[][] | null) => ["page-proposal", pageId, corners],
   door: () => ["door"],
+  audit: () => ["audit"],
   room: (classId: number) => ["room", classId],
   picturesKept: () => ["pictures-kept"],
   rule: () => ["rule"],

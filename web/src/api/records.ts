@@ -23,12 +23,25 @@ export const useTimeZone = () =>
 export const useSetAside = () =>
   useQuery({ queryKey: keys.setAside(), queryFn: () => got(api.GET("/api/records/set-aside")) });
 
+/** Who opened, changed, took out and erased what, the latest first. */
+export const useAudit = () =>
+  useQuery({
+    queryKey: keys.audit(),
+    queryFn: () => got(api.GET("/api/records/audit", { params: { query: { limit: 200 } } })),
+  });
+
+/** A file, with the passphrase it is closed with; none for one that is not. */
+export type Brought = { file: File; passphrase: string };
+
 /** Send a file as the whole body; the typed client would make JSON of it. */
-async function send<T>(path: string, file: File): Promise<T> {
+async function send<T>(path: string, file: File, passphrase = ""): Promise<T> {
   const answer = await fetch(path, {
     method: "POST",
     body: file,
-    headers: { "Content-Type": "application/zip" },
+    headers: {
+      "Content-Type": "application/zip",
+      ...(passphrase && { "Backup-Passphrase": encodeURIComponent(passphrase) }),
+    },
   }).catch(() => {
     throw new Problem(0, "First Loop cannot be reached. Nothing is lost; start it again and go on.");
   });
@@ -41,10 +54,21 @@ export function useRecords() {
   const client = useQueryClient();
   const onSuccess = () => client.invalidateQueries();
   return {
-    check: useMutation({ mutationFn: (file: File) => send<Backup>("/api/records/restore/check", file) }),
+    check: useMutation({
+      mutationFn: ({ file, passphrase }: Brought) =>
+        send<Backup>("/api/records/restore/check", file, passphrase),
+    }),
     restore: useMutation({
-      mutationFn: (file: File) => send<Restored>("/api/records/restore", file),
+      mutationFn: ({ file, passphrase }: Brought) => send<Restored>("/api/records/restore", file, passphrase),
       onSuccess,
+    }),
+    seal: useMutation({
+      mutationFn: async (passphrase: string) => {
+        const parseAs = "blob" as const;
+        return (await got(
+          api.POST("/api/records/backup.age", { body: { passphrase }, parseAs }),
+        )) as unknown as Blob;
+      },
     }),
     takeIn: useMutation({
       mutationFn: ({ classId, file }: { classId: number; file: File }) =>

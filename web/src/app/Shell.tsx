@@ -1,6 +1,7 @@
 import clsx from "clsx";
 import { useState } from "react";
 import { NavLink, Outlet, useNavigate } from "react-router";
+import { useDoor, useDoorSteps } from "@/api/door";
 import { useLine } from "@/api/queries";
 import { longDate } from "./days";
 import { FindDialog } from "./FindDialog";
@@ -38,6 +39,8 @@ export function Shell() {
 
 function Margin({ onKeys, onFind }: { onKeys: () => void; onFind: () => void }) {
   const { classes, chosen, choose } = useSchool();
+  const { data: door } = useDoor();
+  const { leave } = useDoorSteps();
   return (
     <header className="sticky top-0 flex h-screen flex-col overflow-y-auto border-r border-graphite/50 pt-7 pb-6 pl-6 max-[1100px]:pl-4">
       <NavLink to="/" aria-label="First Loop" className="mb-6 block">
@@ -82,6 +85,11 @@ function Margin({ onKeys, onFind }: { onKeys: () => void; onFind: () => void }) 
         <NavLink to="/class/new" className="block hover:text-ink">
           New class
         </NavLink>
+        {door?.needed && (
+          <button type="button" className="block hover:text-ink" onClick={() => leave.mutate()}>
+            Leave
+          </button>
+        )}
         <button type="button" className="block hover:text-ink" onClick={onFind}>
           Find <kbd className="font-sans">/</kbd>
         </button>

@@ -4,6 +4,7 @@ news, what is to be judged, and at which addresses tablets come in.
 
 from __future__ import annotations
 
+import asyncio
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from datetime import datetime
@@ -30,6 +31,7 @@ class RoomOffice:
     behind: Behind
     guesses: Slowing
     addresses: tuple[str, ...]
+    one_by_one: asyncio.Semaphore
     judge: Callable[[], Judge]
     clock: Callable[[], datetime]
 

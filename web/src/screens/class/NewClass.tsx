@@ -4,8 +4,9 @@ import { useClassSteps } from "@/api/classes";
 import { beginFirstDay } from "@/app/FirstDay";
 import { PageHead } from "@/app/Shell";
 import { useSchool } from "@/app/school";
+import { Backup } from "@/screens/records/Backup";
 import { DemoSchool } from "@/screens/records/DemoSchool";
-import { Archive, Backup } from "@/screens/records/parts";
+import { Archive } from "@/screens/records/parts";
 import { Button } from "@/ui/Button";
 import { Care } from "./Care";
 

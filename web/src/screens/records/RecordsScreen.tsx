@@ -6,8 +6,10 @@ import { dayFormat } from "@/app/days";
 import { PageHead } from "@/app/Shell";
 import { useClass, useSchool } from "@/app/school";
 import { Button, LINK } from "@/ui/Button";
+import { Backup } from "./Backup";
 import { DemoSchool } from "./DemoSchool";
-import { Archive, Backup, FileChoice, Part, PutAway, Trouble } from "./parts";
+import { OwnDoor, WhoDidWhat } from "./Guarding";
+import { Archive, FileChoice, Part, PutAway, Trouble } from "./parts";
 
 const writtenOn = dayFormat({ dateStyle: "long" });
 
@@ -27,6 +29,8 @@ export function RecordsScreen() {
         <DemoSchool />
         <Days />
         <SetAside />
+        <OwnDoor />
+        <WhoDidWhat />
       </div>
       <Limits />
     </>
@@ -201,11 +205,14 @@ function SetAside() {
 
 function Limits() {
   return (
-    <section
-      aria-label="What First Loop is not for"
-      className="mt-6 max-w-3xl space-y-2 border-t border-hair pt-3"
-    >
-      <h2 className="font-bold">What First Loop is not for</h2>
+    <section aria-label="Rules and limits" className="mt-6 max-w-3xl space-y-2 border-t border-hair pt-3">
+      <h2 className="font-bold">Rules that hold all the same</h2>
+      <p>
+        The data-protection and safeguarding rules of your country and your school apply to these records: who
+        may see them, how long they are kept, what parents are told and may ask for. First Loop can show, take
+        out and erase what it has of a child; whether you may keep it is for your school to say.
+      </p>
+      <h2 className="pt-2 font-bold">What First Loop is not for</h2>
       <p>
         It measures letters against your school’s own models and against the child’s own past. It does not
         diagnose, and it compares no child with a norm.

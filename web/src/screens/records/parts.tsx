@@ -1,11 +1,8 @@
 import { type ReactNode, useState } from "react";
 import type { SchoolClass } from "@/api/client";
 import { useArchived, useRecords } from "@/api/records";
-import { momentFormat } from "@/app/days";
-import { Button, LINK } from "@/ui/Button";
+import { Button } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
-
-const moment = momentFormat({ dateStyle: "long", timeStyle: "short" });
 
 export function Part({ title, children }: { title: string; children: ReactNode }) {
   return (
@@ -30,7 +27,7 @@ export function FileChoice({ label, onFile }: { label: string; onFile: (file: Fi
       {label}
       <input
         type="file"
-        accept=".zip"
+        accept=".zip,.age"
         onChange={(event) => {
           const [file] = event.target.files ?? [];
           event.target.value = "";
@@ -39,67 +36,6 @@ export function FileChoice({ label, onFile }: { label: string; onFile: (file: Fi
         className="w-full max-w-sm text-small file:mr-3 file:h-10 file:rounded-sm file:border file:border-solid file:border-pale file:bg-sheet file:px-3 file:text-body"
       />
     </label>
-  );
-}
-
-export function Backup() {
-  const { check, restore } = useRecords();
-  const [file, setFile] = useState<File | null>(null);
-  const look = (chosen: File) => {
-    restore.reset();
-    setFile(chosen);
-    check.mutate(chosen);
-  };
-  return (
-    <Part title="Everything in one file">
-      <p>
-        <a className={LINK} href="/api/records/backup.zip">
-          Make a backup
-        </a>{" "}
-        and keep it where your school keeps such files.
-      </p>
-      <FileChoice label="Bring one back:" onFile={look} />
-      {check.isPending && <p className="text-graphite">Looking whether the file is whole…</p>}
-      <Trouble error={check.error} />
-      {restore.data && (
-        <p role="status">
-          Restored: {restore.data.now.children} children, {restore.data.now.attempts} letters written. What
-          was here before is in the folder backups beside the records, as{" "}
-          <span className="break-all">{restore.data.aside}</span>.
-        </p>
-      )}
-      <Dialog
-        title="Put this backup in place?"
-        open={check.data !== undefined && file !== null && !restore.data}
-        onOpenChange={(open) => {
-          if (open) return;
-          check.reset();
-          setFile(null);
-        }}
-      >
-        {check.data && file && (
-          <>
-            <p>
-              The file is whole. It was made on {moment(check.data.made_at)} and holds {check.data.classes}{" "}
-              classes, {check.data.children} children and {check.data.attempts} letters written.
-            </p>
-            <p className="mt-2">
-              It takes the place of everything that is here now. What is here now is first kept in a file of
-              its own on this machine.
-            </p>
-            <Trouble error={restore.error} />
-            <Button
-              look="brick"
-              className="mt-4"
-              disabled={restore.isPending}
-              onClick={() => restore.mutate(file)}
-            >
-              Put it in place
-            </Button>
-          </>
-        )}
-      </Dialog>
-    </Part>
   );
 }
 

@@ -76,7 +76,7 @@ export function DoorList({ room, waiting, onAdmit, steps }: Props) {
 }
 
 function NameFor({ one, room, onGive }: { one: AtTheDoor; room: RoomSeen; onGive: (id: number) => void }) {
-  const without = room.children.filter((child) => child.tablet_id === null);
+  const without = room.children.filter((child) => child.tablet_id === null || !child.here);
   return (
     <select
       aria-label={`Give tablet ${one.id} to`}
