@@ -13,7 +13,7 @@ import pytest
 
 from firstloop.api.server.nightly import KEPT, Nightly
 from firstloop.formats.sealed import SealedError, is_sealed, seal, unseal
-from firstloop.services import erased
+from firstloop.services import erased, retention
 from firstloop.store import audit, backup
 from firstloop.store.audit import AuditEntry
 
@@ -178,3 +178,46 @@ def test_a_child_that_was_brought_back_stays_in_the_backups(client, edie, tmp_pa
     with state.sessions() as session:
         assert erased.clear_backups(session, state.settings.data_dir) == 0
     assert backup.check(file, tmp_path).children == 1
+
+
+def put_away(client, class_id: int) -> None:
+    client.patch(f"/api/classes/{class_id}", json={"archived": True}).raise_for_status()
+
+
+def test_a_class_that_is_put_away_is_kept_for_ever_until_a_school_says_otherwise(client, edie):
+    put_away(client, edie["class_id"])
+    assert client.get("/api/records/kept-after-a-year").json() == {"days": None, "leaving": []}
+    with client.app.state.sessions() as session:
+        assert retention.let_go(session, datetime.now(UTC) + timedelta(days=9999)) == 0
+
+
+def test_whom_it_concerns_is_told_two_weeks_before_and_then_let_go_of_for_good(client, edie, tmp_path):
+    state, now = client.app.state, datetime.now(UTC)
+    file = Nightly(state.sessions, state.settings.database, state.settings.nightly, state.clock).look()
+    put_away(client, edie["class_id"])
+    state.clock = lambda: now + timedelta(days=400)  # long after it was put away
+    told = client.put("/api/records/kept-after-a-year", json={"days": 365}).json()
+    on = (now + timedelta(days=414)).date()
+    assert [(one["children"], one["on"]) for one in told["leaving"]] == [(1, on.isoformat())]
+    with state.sessions() as session:
+        assert retention.let_go(session, now + timedelta(days=413)) == 0
+        assert retention.let_go(session, now + timedelta(days=415)) == 1
+        assert erased.clear_backups(session, state.settings.data_dir) == 1
+    assert client.get(f"/api/children/{edie['id']}").status_code == 404
+    assert client.get("/api/erased").json() == []
+    assert backup.check(file, tmp_path).children == 0
+    assert client.get("/api/records/kept-after-a-year").json()["leaving"] == []
+
+
+def test_a_class_brought_back_or_a_rule_taken_back_keeps_everybody(client, edie):
+    now = datetime.now(UTC)
+    put_away(client, edie["class_id"])
+    client.put("/api/records/kept-after-a-year", json={"days": 30})
+    client.patch(f"/api/classes/{edie['class_id']}", json={"archived": False})
+    with client.app.state.sessions() as session:
+        assert retention.let_go(session, now + timedelta(days=999)) == 0
+    put_away(client, edie["class_id"])
+    client.put("/api/records/kept-after-a-year", json={"days": None})
+    with client.app.state.sessions() as session:
+        assert retention.let_go(session, now + timedelta(days=999)) == 0
+    assert client.get(f"/api/children/{edie['id']}").status_code == 200

@@ -8,7 +8,7 @@ import sys
 import tempfile
 import threading
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from datetime import date
 from functools import partial
 from pathlib import Path
@@ -130,6 +130,7 @@ def _room(page: Page) -> None:
         begin = partial(_tablet, page.url.split("/write")[0], room["code"], one["child"]["id"])
         threading.Thread(target=begin, daemon=True).start()
     page.get_by_role("button", name="Let all 18 in").click()
+    page.get_by_role("list", name="Children").wait_for()
     page.keyboard.press("n")
     sheet = page.get_by_role("dialog")
     sheet.get_by_role("radio", name="n", exact=True).click()
@@ -146,8 +147,8 @@ def _tablet(address: str, code: str, child: int) -> None:
         tablet.work(threading.Event())
 
 
-def main(folder: Path) -> None:
-    """Take every picture into `folder`."""
+def main(folder: Path, only: Sequence[str] = ()) -> None:
+    """Take every picture into `folder`, or those that are named."""
     data = Path(tempfile.mkdtemp()) / "demo"
     ensure_demo(Settings(data), date.today())
     url = serve(data)
@@ -175,6 +176,8 @@ def main(folder: Path) -> None:
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(**CHROMIUM)
         for name, (path, act) in views.items():
+            if only and name not in only:
+                continue
             page = browser.new_page(base_url=url, viewport={"width": 1280, "height": 800})
             page.goto(url + path)
             page.wait_for_load_state("networkidle")
@@ -191,4 +194,4 @@ def main(folder: Path) -> None:
 
 
 if __name__ == "__main__":
-    main(Path(sys.argv[1]))
+    main(Path(sys.argv[1]), sys.argv[2:])

@@ -19,11 +19,12 @@ from firstloop.api.given import Given
 from firstloop.api.server.bodies import BACKUP_MOST, MB, file_body, read_into
 from firstloop.api.server.errors import BAD_FILE, CONFLICT, NOT_NOW, TOO_LARGE
 from firstloop.formats.sealed import SealedError, is_sealed, unseal
-from firstloop.services import audit, records
+from firstloop.services import audit, records, retention
 from firstloop.services.audit import AuditLine
 from firstloop.services.backups import sealed_backup
 from firstloop.services.door import strength
 from firstloop.services.records import Counts, SetAside, TimeZone
+from firstloop.services.retention import Retention
 from firstloop.store import backup
 from firstloop.store.backup import Contents
 from firstloop.store.places import backups_folder, work_folder
@@ -56,6 +57,12 @@ class SealIn(Given):
     """The passphrase that opens the file again; nobody can open it without."""
 
     passphrase: str = Field(min_length=1, max_length=200)
+
+
+class RetentionIn(Given):
+    """Days after a class is put away; null for ever."""
+
+    days: int | None = Field(ge=30, le=36_500)
 
 
 class TimeZoneIn(Given):
@@ -184,6 +191,18 @@ def list_audit(
 ) -> list[AuditLine]:
     """Who opened, changed, took out and erased what, latest first; it is kept for 400 days."""
     return audit.lines(session, settings.data_dir, limit, skip)
+
+
+@router.get("/kept-after-a-year")
+def get_retention(session: Db) -> Retention:
+    """For how long children are kept once their class is put away, and which classes that concerns."""
+    return retention.present(session)
+
+
+@router.put("/kept-after-a-year")
+def change_retention(session: Db, at: Now, given: RetentionIn) -> Retention:
+    """Keep children so long once their class is put away; null for ever. Nobody goes within two weeks."""
+    return retention.change(session, given.days, at)
 
 
 @router.get("/time-zone")

@@ -7,7 +7,6 @@ from __future__ import annotations
 import threading
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
-from types import MappingProxyType
 from typing import Any
 
 AWAY_S = 40.0  # a tablet asks every 25 s at the least
@@ -50,11 +49,6 @@ class Presence:
     def of(self, tablet_id: int) -> Heard:
         """What is known of a tablet; of one never heard of, nothing."""
         return self._known.get(tablet_id, _NEVER)
-
-    def all(self) -> Mapping[int, Heard]:
-        """All that is known."""
-        with self._lock:
-            return MappingProxyType(dict(self._known))
 
     def forget(self, tablet_id: int) -> None:
         """Forget a tablet."""

@@ -26,6 +26,8 @@ class School(Base):
     """What holds for all classes of these records; there is one row.
 
     ``pictures_days`` is how long pictures of pages are kept once the teacher has decided about them.
+    ``ink_days`` is how long children are kept once their class is put away, for ever without, and
+    ``ink_days_from`` since when that holds.
     """
 
     __tablename__ = "school"
@@ -33,6 +35,8 @@ class School(Base):
     id: Mapped[int] = mapped_column(primary_key=True)
     time_zone: Mapped[str] = mapped_column(String(60))
     pictures_days: Mapped[int] = mapped_column(default=30, server_default=text("30"))
+    ink_days: Mapped[int | None]
+    ink_days_from: Mapped[datetime | None] = mapped_column(UtcDateTime)
 
 
 class HouseStyleRow(Base):

@@ -102,6 +102,7 @@ export const keys = {
   proposal: (pageId: number, corners: number[][] | null) => ["page-proposal", pageId, corners],
   door: () => ["door"],
   audit: () => ["audit"],
+  retention: () => ["retention"],
   room: (classId: number) => ["room", classId],
   picturesKept: () => ["pictures-kept"],
   rule: () => ["rule"],

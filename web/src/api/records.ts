@@ -30,6 +30,21 @@ export const useAudit = () =>
     queryFn: () => got(api.GET("/api/records/audit", { params: { query: { limit: 200 } } })),
   });
 
+/** For how long children are kept once their class is put away. */
+export const useRetention = () =>
+  useQuery({
+    queryKey: keys.retention(),
+    queryFn: () => got(api.GET("/api/records/kept-after-a-year")),
+  });
+
+export function useKeepAfterAYear() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (days: number | null) => got(api.PUT("/api/records/kept-after-a-year", { body: { days } })),
+    onSuccess: (now) => client.setQueryData(keys.retention(), now),
+  });
+}
+
 /** A file, with the passphrase it is closed with; none for one that is not. */
 export type Brought = { file: File; passphrase: string };
 

@@ -3543,6 +3543,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/records/kept-after-a-year": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Retention
+         * @description For how long children are kept once their class is put away, and which classes that concerns.
+         */
+        get: operations["get_retention"];
+        /**
+         * Change Retention
+         * @description Keep children so long once their class is put away; null for ever. Nobody goes within two weeks of this.
+         */
+        put: operations["change_retention"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/records/time-zone": {
         parameters: {
             query?: never;
@@ -5774,6 +5798,23 @@ export interface components {
             }[];
         };
         /**
+         * LeavingClass
+         * @description A class that is put away, and the day on which its children and all they wrote are erased.
+         */
+        LeavingClass: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Children */
+            children: number;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+        };
+        /**
          * LessonKind
          * @description What a lesson is for.
          * @enum {string}
@@ -7501,6 +7542,24 @@ export interface components {
             now: components["schemas"]["BackupOut"];
             /** Aside */
             aside: string;
+        };
+        /**
+         * Retention
+         * @description Days after a class is put away; None for ever. ``leaving`` are the classes it concerns, the next first.
+         */
+        Retention: {
+            /** Days */
+            days: number | null;
+            /** Leaving */
+            leaving: components["schemas"]["LeavingClass"][];
+        };
+        /**
+         * RetentionIn
+         * @description Days after a class is put away; null for ever.
+         */
+        RetentionIn: {
+            /** Days */
+            days: number | null;
         };
         /**
          * RingStep
@@ -27574,6 +27633,167 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AuditLine"][];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    get_retention: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Retention"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    change_retention: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RetentionIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Retention"];
                 };
             };
             /** @description The request could not be read. */

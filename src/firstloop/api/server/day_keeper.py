@@ -14,7 +14,7 @@ from pathlib import Path
 from sqlalchemy.exc import OperationalError
 from sqlalchemy.orm import Session, sessionmaker
 
-from firstloop.services import erased, evidence, page_pile
+from firstloop.services import erased, evidence, page_pile, retention
 
 log = logging.getLogger(__name__)
 
@@ -52,6 +52,7 @@ class DayKeeper:
                             return
                     erased.forget_the_old(session, datetime.now(UTC))
                     page_pile.forget_the_old(session, datetime.now(UTC))
+                    retention.let_go(session, datetime.now(UTC))
                     erased.clear_backups(session, self._data_dir)
             except OperationalError:  # locked or full just now
                 continue

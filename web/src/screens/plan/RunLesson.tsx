@@ -140,7 +140,10 @@ function Running({ page }: { page: LessonPage }) {
               </>
             )}
             {moment.part === "row" && shown && (
-              <Button onClick={() => navigate(`/write?letter=${shown.item.text}`)}>Rows in Write</Button>
+              <>
+                <Button onClick={() => navigate(`/write?letter=${shown.item.text}`)}>Rows in Write</Button>
+                <Button onClick={() => navigate(`/write/room?letter=${shown.item.text}`)}>On tablets</Button>
+              </>
             )}
             {moment.part === "words" && (
               <Button
@@ -149,6 +152,13 @@ function Running({ page }: { page: LessonPage }) {
                 }
               >
                 Words in Write
+              </Button>
+            )}
+            {moment.part === "words" && page.words[0] && (
+              <Button
+                onClick={() => navigate(`/write/room?text=${encodeURIComponent(page.words[0]?.text ?? "")}`)}
+              >
+                On tablets
               </Button>
             )}
           </>

@@ -6,6 +6,7 @@ import { dayFormat } from "@/app/days";
 import { PageHead } from "@/app/Shell";
 import { useClass, useSchool } from "@/app/school";
 import { Button, LINK } from "@/ui/Button";
+import { AfterAYear } from "./AfterAYear";
 import { Backup } from "./Backup";
 import { DemoSchool } from "./DemoSchool";
 import { OwnDoor, WhoDidWhat } from "./Guarding";
@@ -26,6 +27,7 @@ export function RecordsScreen() {
         <OneChild />
         <PutAway chosen={chosen} last={classes.length === 1} />
         <Archive />
+        <AfterAYear />
         <DemoSchool />
         <Days />
         <SetAside />

@@ -8,6 +8,9 @@ import { Dialog } from "@/ui/Dialog";
 type What = "letter" | "own" | "words";
 type Props = {
   room: RoomSeen;
+  /** What is offered first: a letter, or words. */
+  letter: string;
+  text: string;
   open: boolean;
   pending: boolean;
   onClose: () => void;
@@ -29,11 +32,11 @@ export function HandOutDialog(props: Props) {
   );
 }
 
-function Choosing({ room, pending, onHandOut }: Props) {
+function Choosing({ room, letter: first, text: words, pending, onHandOut }: Props) {
   const here = room.children.filter((one) => one.tablet_id !== null);
-  const [what, setWhat] = useState<What>("letter");
-  const [letter, setLetter] = useState<string | null>(room.letter || null);
-  const [text, setText] = useState("");
+  const [what, setWhat] = useState<What>(words ? "words" : "letter");
+  const [letter, setLetter] = useState<string | null>(first || null);
+  const [text, setText] = useState(words);
   const [left, setLeft] = useState<ReadonlySet<number>>(new Set()); // who gets nothing this time
   const chosen = here.filter((one) => !left.has(one.child.id)).map((one) => one.child.id);
   const given: HandOut = {

@@ -1,4 +1,5 @@
 import { useEffect, useState } from "react";
+import { useSearchParams } from "react-router";
 import type { ChildInRoom, RoomSeen } from "@/api/client";
 import { useArriving, useRoom, useRoomSteps } from "@/api/room";
 import { PageHead } from "@/app/Shell";
@@ -67,6 +68,7 @@ function useSecond(wanted: boolean): number {
 }
 
 function OpenRoom({ room, listening }: { room: RoomSeen; listening: boolean }) {
+  const [search] = useSearchParams(); // a lesson says what comes next
   const steps = useRoomSteps(room.class_id);
   const [open, setOpen] = useState<"hand out" | "code" | "close" | null>(null);
   const [child, setChild] = useState<number | null>(null);
@@ -136,6 +138,8 @@ function OpenRoom({ room, listening }: { room: RoomSeen; listening: boolean }) {
       )}
       <HandOutDialog
         room={room}
+        letter={search.get("letter") ?? room.letter}
+        text={search.get("text") ?? ""}
         open={open === "hand out"}
         pending={steps.handOut.isPending}
         onClose={() => setOpen(null)}
