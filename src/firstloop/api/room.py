@@ -7,7 +7,7 @@ from collections.abc import AsyncIterator, Callable, Iterable
 from datetime import datetime
 from typing import Annotated
 
-from fastapi import APIRouter, Request
+from fastapi import APIRouter, Depends, Request
 from fastapi.sse import EventSourceResponse
 from pydantic import BaseModel, Field, StringConstraints, model_validator
 from sqlalchemy.orm import Session
@@ -16,8 +16,9 @@ from firstloop.api.deps import Db, Now, RoomOfficeDep, Today, in_session
 from firstloop.api.given import Given, RecordId
 from firstloop.api.server.errors import CONFLICT, NOT_FOUND, Responses
 from firstloop.api.server.room_office import RoomOffice, child_subject, class_subject, whole_subject
-from firstloop.services import rooms
-from firstloop.services.rooms import ChildInRoom, RoomView, ToHandOut
+from firstloop.services import room_views, rooms
+from firstloop.services.room_views import ChildInRoom, RoomView
+from firstloop.services.rooms import ToHandOut
 
 router = APIRouter(prefix="/classes/{class_id}/room", tags=["room"])
 HERE: Responses = {**NOT_FOUND, **CONFLICT}
@@ -68,7 +69,7 @@ class GiveIn(Given):
 @router.get("", responses=NOT_FOUND)
 def get_room(session: Db, at: Now, office: RoomOfficeDep, class_id: RecordId) -> RoomNow:
     """The room as it stands."""
-    return RoomNow(room=rooms.view(session, class_id, office.outlook(at)))
+    return RoomNow(room=room_views.view(session, class_id, office.outlook(at)))
 
 
 @router.post("", responses=NOT_FOUND)
@@ -128,7 +129,7 @@ def hand_out(
     told = rooms.hand_out(session, class_id, ToHandOut(given.letter, text, chosen), at, on)
     office.tell_tablets(told)
     office.tell_room(class_id)
-    return RoomNow(room=rooms.view(session, class_id, office.outlook(at)))
+    return RoomNow(room=room_views.view(session, class_id, office.outlook(at)))
 
 
 @router.post("/collect", responses=HERE)
@@ -142,7 +143,7 @@ def _after(session: Db, at: Now, office: RoomOffice, class_id: int, gone: Iterab
     """Tell all tablets and the teacher's other screens, and answer with the room as it stands now."""
     office.tell_tablets([*gone, *rooms.tablet_ids(session, class_id)])
     office.tell_room(class_id)
-    return RoomNow(room=rooms.view(session, class_id, office.outlook(at)))
+    return RoomNow(room=room_views.view(session, class_id, office.outlook(at)))
 
 
 class Arrived(BaseModel):
@@ -154,9 +155,16 @@ class Arrived(BaseModel):
     just_now: list[str] = []
 
 
-@router.get("/arriving", response_class=EventSourceResponse)
+async def _is_there(request: Request, class_id: RecordId) -> None:
+    """Whether there is such a class, before anything is sent."""
+    await in_session(request, lambda session: rooms.check_class(session, class_id))
+
+
+@router.get(
+    "/arriving", response_class=EventSourceResponse, responses=NOT_FOUND, dependencies=[Depends(_is_there)]
+)
 async def arriving(request: Request, office: RoomOfficeDep, class_id: RecordId) -> AsyncIterator[Arrived]:
-    """What arrives in the room, as it arrives: server-sent events, each an Arrived as JSON."""
+    """What arrives in the room, as it arrives: server-sent events, until the room is closed."""
     news, subject, whole = office.news, class_subject(class_id), whole_subject(class_id)
     seen_whole = known = -1
     children: dict[int, ChildInRoom] = {}
@@ -167,10 +175,14 @@ async def arriving(request: Request, office: RoomOfficeDep, class_id: RecordId) 
         if nothing_new or seen_whole != news.number(whole):
             seen_whole = news.number(whole)
             seen = {one: news.number(child_subject(one)) for one in seen}
-            room = await in_session(request, lambda s: rooms.view(s, class_id, office.outlook(_now(request))))
+            room = await in_session(
+                request, lambda s: room_views.view(s, class_id, office.outlook(_now(request)))
+            )
             children = {} if room is None else {one.child.id: one for one in room.children}
             seen = {one: seen.get(one, news.number(child_subject(one))) for one in children}
-            yield Arrived(room=room, whole=True, just_now=rooms.just_now(children.values()))
+            yield Arrived(room=room, whole=True, just_now=room_views.just_now(children.values()))
+            if room is None:
+                return
         else:
             changed = {
                 one: number for one in children if (number := news.number(child_subject(one))) != seen[one]
@@ -178,7 +190,7 @@ async def arriving(request: Request, office: RoomOfficeDep, class_id: RecordId) 
             seen |= changed
             fresh = await in_session(request, _looked_at(office, class_id, list(changed), _now(request)))
             children |= {one.child.id: one for one in fresh}
-            said = rooms.just_now(children.values())
+            said = room_views.just_now(children.values())
             yield Arrived(children=fresh, just_now=said)
         await asyncio.sleep(GATHER_S)
         await news.wait(subject, known, BEAT_S)
@@ -192,4 +204,4 @@ def _now(request: Request) -> datetime:
 def _looked_at(
     office: RoomOffice, class_id: int, child_ids: list[int], at: datetime
 ) -> Callable[[Session], list[ChildInRoom]]:
-    return lambda session: rooms.some(session, class_id, child_ids, office.outlook(at))
+    return lambda session: room_views.some(session, class_id, child_ids, office.outlook(at))

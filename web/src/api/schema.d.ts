@@ -3557,7 +3557,7 @@ export interface paths {
         get: operations["get_retention"];
         /**
          * Change Retention
-         * @description Keep children so long once their class is put away; null for ever. Nobody goes within two weeks of this.
+         * @description Keep children so long once their class is put away; null for ever. Nobody goes within two weeks.
          */
         put: operations["change_retention"];
         post?: never;
@@ -3768,7 +3768,7 @@ export interface paths {
         };
         /**
          * Arriving
-         * @description What arrives in the room, as it arrives: server-sent events, each an Arrived as JSON.
+         * @description What arrives in the room, as it arrives: server-sent events, until the room is closed.
          */
         get: operations["arriving"];
         put?: never;
@@ -7545,7 +7545,7 @@ export interface components {
         };
         /**
          * Retention
-         * @description Days after a class is put away; None for ever. ``leaving`` are the classes it concerns, the next first.
+         * @description Days after a class is put away; None for ever. ``leaving`` are the classes it concerns, in order.
          */
         Retention: {
             /** Days */
@@ -29072,6 +29072,15 @@ export interface operations {
             };
             /** @description A page of another site asked. */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -17,7 +17,7 @@ from firstloop.services import rows, written_words
 from firstloop.services.door import Slowing
 from firstloop.services.judging import Judge
 from firstloop.services.presence import Presence
-from firstloop.services.rooms import Outlook
+from firstloop.services.room_views import Outlook
 from firstloop.store import rows as row_store
 from firstloop.store import written as word_store
 
