@@ -158,6 +158,7 @@ def send_attempt(
     strokes = [stroke.model_dump(exclude_none=True) for stroke in given.strokes]
     written = WrittenAttempt(given.key, given.support, strokes, given.crossed_out, given.row_started_at)
     kept, child_id = tablets.keep_attempt(session, tablet, row_id, written, at)
+    office.presence.hear(tablet.id, at.timestamp(), under_pen=())  # it is an attempt now
     office.judge_attempt(kept.attempt_id, tablet.room.class_id, child_id)
     return kept
 

@@ -2,9 +2,15 @@
 
 from __future__ import annotations
 
+import numpy as np
 import pytest
+from fastapi.testclient import TestClient
 
-from tests.api.room.conftest import written
+from firstloop.api.app import create_app
+from firstloop.api.settings import Settings
+from firstloop.formats.pictures import jpeg
+from tests.api.room.conftest import ATablet, written
+from tests.conftest import HERE
 
 
 def test_a_lesson_on_tablets_from_the_code_to_the_row_that_is_kept(teacher):
@@ -178,8 +184,9 @@ def test_ink_under_the_pen_is_shown_and_kept_nowhere(teacher):
     assert anouk.ask("put", "/under-pen", json=shown).status_code == 204
     assert len(teacher.child("Anouk")["line"]["under_pen"]) == 1
     assert teacher.client.get(f"/api/rows/{row}").json()["attempts"] == []
-    anouk.ask("put", "/under-pen", json={"row_id": row, "strokes": []})
-    assert teacher.child("Anouk")["line"]["under_pen"] == []
+    anouk.write("and-now-ended")
+    line = teacher.child("Anouk")["line"]
+    assert (line["under_pen"], len(line["attempts"])) == ([], 1), "nothing is seen twice"
 
 
 def test_a_closed_room_takes_what_was_kept_and_lets_nobody_in(teacher):
@@ -230,3 +237,37 @@ def test_nothing_is_handed_out_to_nobody(teacher):
     teacher.tablet("Anouk", admitted=False)
     assert teacher.ask("post", "/hand-out", json={"letter": "n"}).status_code == 409
     assert teacher.ask("post", "/hand-out", json={"letter": "n", "text": "nun"}).status_code == 422
+
+
+def test_the_teachers_phone_brings_pages_in_and_a_childs_tablet_does_not(teacher):
+    picture = jpeg(np.full((700, 500), 250, dtype=np.uint8), 90)
+    joined = teacher.client.post("/api/tablet/join", json={"code": teacher.room()["phone_code"]}).json()
+    phone = ATablet(teacher.client, joined["token"], joined["page"])
+    assert phone.page["names"] == [], "it needs no child's name"
+    assert phone.ask("post", "/pages?name=page.jpg", content=picture).status_code == 409, "not let in yet"
+    (number,) = [one["id"] for one in teacher.room()["door"] if one["is_phone"]]
+    teacher.ask("post", "/admit", json={"tablet_ids": [number]}).raise_for_status()
+    assert phone.ask("post", "/pages?name=page.jpg", content=picture).status_code == 201
+    pile = teacher.client.get(f"/api/classes/{teacher.class_id}/pages").json()
+    assert pile["to_read"] + len(pile["pages"]) >= 1
+    assert teacher.tablet("Anouk").ask("post", "/pages?name=page.jpg", content=picture).status_code == 409
+    teacher.hand_out(letter="n")
+    row = teacher.child("Anouk")["line"]["row_id"]
+    assert phone.write("by-a-phone-1", row_id=row).status_code == 404, "and it writes nothing"
+
+
+def test_what_a_kill_left_between_keeping_and_judging_is_seen_to_at_the_next_start(records, teacher):
+    anouk = teacher.tablet("Anouk")
+    teacher.hand_out(letter="n")
+    row = anouk.now()["sheet"]["id"]
+    office = teacher.client.app.state.room_office
+    office.behind.stop()  # from here on nothing follows what is kept
+    for number in range(6):
+        anouk.write(f"kept-only-{number}")
+    before = teacher.client.get(f"/api/rows/{row}").json()
+    assert ([one["result"] for one in before["attempts"]], before["finished"]) == ([None] * 6, False)
+    with TestClient(create_app(Settings(records), web_dir=None), base_url=HERE) as again:
+        again.app.state.left_over.wait()
+        after = again.get(f"/api/rows/{row}").json()
+        assert after["finished"]
+        assert {one["verdict"] for one in after["attempts"]} == {"secure"}

@@ -100,7 +100,7 @@ class LeftOver:
 
     def _attempt(self, attempt_id: int, session: Session) -> None:
         for attempt in row_store.attempts(session, [attempt_id]):
-            rows.judge_attempt(session, attempt, attempt.row, self._judge)
+            rows.see_to(session, attempt, attempt.written_at, self._judge)
 
     def _word(self, word_id: int, session: Session) -> None:
         written_words.judge_word(session, word_store.get_word(session, word_id), self._judge)
