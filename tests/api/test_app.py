@@ -38,6 +38,7 @@ def _app_with_a_row():
 
 
 schema = schemathesis.openapi.from_asgi("/openapi.json", _app_with_a_row())
+schema = schema.exclude(path_regex="/arriving$")  # what arrives in a room has no end to wait for
 
 
 @schema.parametrize()

@@ -11,11 +11,13 @@ from firstloop.api.deps import Now
 from firstloop.api.given import Given
 from firstloop.api.server.errors import PROBLEM, Responses
 from firstloop.api.server.guard import SESSION_COOKIE
-from firstloop.services.door import PASSPHRASE_MOST, SESSION_HOURS, Door, DoorError
+from firstloop.services.door import PASSPHRASE_MOST, SESSION_HOURS, Door
+from firstloop.store.errors import ConflictError
 
 router = APIRouter(prefix="/door", tags=["door"])
 REFUSED: Responses = {
-    403: {**PROBLEM, "description": "It was wrong, or is guessed too easily, or none is needed here."},
+    403: {**PROBLEM, "description": "It was wrong, or is guessed too easily."},
+    409: {**PROBLEM, "description": "This First Loop is reached from its own machine only, and needs none."},
     429: {**PROBLEM, "description": "Too many wrong tries; the header Retry-After says how long to wait."},
 }
 Phrase = Annotated[str, Field(min_length=1, max_length=PASSPHRASE_MOST)]
@@ -57,7 +59,7 @@ class RecoveryWords(BaseModel):
 async def _door(request: Request) -> Door:
     door: Door | None = request.app.state.door
     if door is None:
-        raise DoorError("This First Loop is reached from its own machine only, and needs no passphrase.")
+        raise ConflictError("This First Loop is reached from its own machine only, and needs no passphrase.")
     return door
 
 

@@ -30,6 +30,7 @@ _WORD_LETTERS = range(3, 9)
 _STRONG_ENOUGH = 3  # of zxcvbn's 0 to 4: not guessed online, nor offline within months
 _SESSIONS_MOST = 20
 _FREE_TRIES = 3
+_JUDGED_MOST = 72  # characters that zxcvbn looks at; more make it no weaker
 _WAIT_MOST_S = 300.0
 _KNOWN_MOST = 1000  # addresses that guessed wrong
 
@@ -63,7 +64,7 @@ def strength(passphrase: str) -> Strength:
     """How hard a passphrase is to guess, by zxcvbn's estimate."""
     if not passphrase:
         return Strength(0, False, [])
-    found = zxcvbn(passphrase[:PASSPHRASE_MOST])
+    found = zxcvbn(passphrase[:_JUDGED_MOST])
     told = [found["feedback"]["warning"], *found["feedback"]["suggestions"]]
     return Strength(found["score"], found["score"] >= _STRONG_ENOUGH, [one for one in told if one])
 

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
-from datetime import timedelta
+from datetime import UTC, datetime, timedelta
 
 import pytest
 from fastapi.testclient import TestClient
@@ -244,6 +244,17 @@ def test_a_passphrase_that_is_guessed_easily_is_refused_and_it_is_said_why(recor
     assert strength(weak).advice
 
 
+def test_a_long_passphrase_is_judged_and_has_to_be_said_to_its_end(records):
+    long = "lanterns under nine quiet bridges and herons " * 4
+    door, at = Door(records), datetime(2026, 11, 30, 9, tzinfo=UTC)
+    door.set_passphrase(long)
+    assert door.is_open_to(door.enter(long, "here", at), at)
+    with pytest.raises(DoorError):
+        door.enter(long[:-1], "here", at)
+    with pytest.raises(WeakError):
+        door.set_passphrase(long * 2)
+
+
 def test_nothing_that_opens_the_door_is_kept_in_the_open(records, words, room):
     enter(room)
     kept = (records / "door" / "keys.json").read_text()
@@ -263,7 +274,7 @@ def test_keys_that_cannot_be_read_let_nobody_in(records, words):
 
 def test_a_machine_of_its_own_needs_no_passphrase(client):
     assert client.get("/api/door/").json() == {"needed": False, "is_open": True}
-    assert client.post("/api/door/enter", json={"passphrase": "x"}).status_code == 403
+    assert client.post("/api/door/enter", json={"passphrase": "x"}).status_code == 409
 
 
 def test_codes_are_not_guessed_one_after_another(lesson, stranger):

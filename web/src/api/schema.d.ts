@@ -9885,8 +9885,17 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
-            /** @description It was wrong, or is guessed too easily, or none is needed here. */
+            /** @description It was wrong, or is guessed too easily. */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description This First Loop is reached from its own machine only, and needs none. */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9975,8 +9984,17 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
-            /** @description It was wrong, or is guessed too easily, or none is needed here. */
+            /** @description It was wrong, or is guessed too easily. */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description This First Loop is reached from its own machine only, and needs none. */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10062,8 +10080,17 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
-            /** @description It was wrong, or is guessed too easily, or none is needed here. */
+            /** @description It was wrong, or is guessed too easily. */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description This First Loop is reached from its own machine only, and needs none. */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10158,8 +10185,17 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
-            /** @description It was wrong, or is guessed too easily, or none is needed here. */
+            /** @description It was wrong, or is guessed too easily. */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description This First Loop is reached from its own machine only, and needs none. */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
