@@ -221,6 +221,7 @@ SCREENS = (
     "/board/words/rings?any_letters=true",
     "/board/words/sorts?any_letters=true&look=dark",
     "/plan",
+    "/write/room",
     "/nowhere",
 )
 SIZES = ((1280, 800), (1024, 768), (640, 400))  # the last is a laptop at 200 %

@@ -28,7 +28,6 @@ import { LetterScreen } from "@/screens/letters/LetterScreen";
 import { LessonScreen } from "@/screens/plan/LessonScreen";
 import { PlanScreen } from "@/screens/plan/PlanScreen";
 import { RunLesson } from "@/screens/plan/RunLesson";
-import { RecordsScreen } from "@/screens/records/RecordsScreen";
 import { DifferencesScreen } from "@/screens/style/DifferencesScreen";
 import { StyleScreen } from "@/screens/style/StyleScreen";
 import { TodayScreen } from "@/screens/today/TodayScreen";
@@ -48,6 +47,9 @@ const PagesScreen = lazy(() =>
   import("@/screens/check/pages/PagesScreen").then((room) => ({ default: room.PagesScreen })),
 );
 
+const RecordsScreen = lazy(() =>
+  import("@/screens/records/RecordsScreen").then((room) => ({ default: room.RecordsScreen })),
+);
 const RoomScreen = lazy(() =>
   import("@/screens/room/RoomScreen").then((room) => ({ default: room.RoomScreen })),
 );
@@ -153,7 +155,14 @@ const School = () => (
           <Route path="/class" element={<ClassScreen />} />
           <Route path="/class/settings" element={<ClassSettings />} />
           <Route path="/class/new" element={<AnotherClass />} />
-          <Route path="/records" element={<RecordsScreen />} />
+          <Route
+            path="/records"
+            element={
+              <Suspense fallback={<Loading what="the care of records" />}>
+                <RecordsScreen />
+              </Suspense>
+            }
+          />
           <Route path="/children/:childId" element={<StoryScreen />} />
           <Route path="/children/:childId/words" element={<WordsScreen />} />
           <Route path="/children/:childId/:char" element={<ChildScreen />} />

@@ -35,8 +35,8 @@ export function RoomScreen() {
                     Open the room
                   </Button>
                   <p>
-                    Tablets of the same network come in with a code. You hand out rows and words, and see each
-                    child’s line as it is written.
+                    Tablets of the same network come in with a picture or six letters. You hand out rows and
+                    words, and see each child’s line as it is written.
                   </p>
                 </>
               ) : (

@@ -56,7 +56,7 @@ export function ChooseRow() {
   }
   return (
     <>
-      <PageHead title="Write" sub={words ? "a word, or a line of words" : rowOf(chosen)}>
+      <PageHead crowded title="Write" sub={words ? "a word, or a line of words" : rowOf(chosen)}>
         <Choice
           name="What"
           options={[
