@@ -1,8 +1,8 @@
 """A room full of tablets, each in true time at its own pace: ``make bench-room``.
 
-How soon is an attempt answered, and how soon does the teacher's screen have the ink, with nothing beside;
-then beside reports of the class as PDF, a backup and a page being read, again and again. With 30 tablets, then
-60. Last, what memory the server takes after a thousand attempts and after ten thousand.
+How soon is an attempt answered, and how soon is the ink on the teacher's screen? With nothing beside, then
+beside reports of the class as PDF, a backup and a page being read, again and again. With 30 tablets, and 60.
+Last, what memory the server takes after a thousand attempts and after ten thousand.
 """
 
 from __future__ import annotations
