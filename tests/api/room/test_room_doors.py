@@ -11,9 +11,12 @@ from datetime import UTC, datetime, timedelta
 
 import pytest
 from fastapi.testclient import TestClient
+from hypothesis import given
+from hypothesis import strategies as st
 
 from firstloop.api.app import create_app
 from firstloop.api.server.guard import SESSION_COOKIE
+from firstloop.api.server.rates import Rates
 from firstloop.api.settings import Settings
 from firstloop.services.door import SESSION_HOURS, Door, DoorError, SlowDownError, WeakError, strength
 from firstloop.store.door_keys import KeysError, read_keys
@@ -275,6 +278,29 @@ def test_keys_that_cannot_be_read_let_nobody_in(records, words):
 def test_a_machine_of_its_own_needs_no_passphrase(client):
     assert client.get("/api/door/").json() == {"needed": False, "is_open": True}
     assert client.post("/api/door/enter", json={"passphrase": "x"}).status_code == 409
+
+
+def test_whoever_asks_too_often_waits_and_keeps_nobody_else_out(lesson, stranger):
+    tablet = lesson.tablet("Anouk")
+    now = lesson.client.app.state.clock()
+    lesson.client.app.state.clock = lambda: now  # time stands still: the bucket does not fill
+    answers = [stranger.get("/api/door/").status_code for _ in range(220)]
+    assert answers.count(429) in range(20, 220)
+    assert stranger.get("/api/door/").headers["Retry-After"] == "1"
+    assert tablet.ask("get", "/now").status_code == 200, "another who asks"
+    assert lesson.ask("get").status_code == 200, "and the teacher"
+    lesson.client.app.state.clock = lambda: now + timedelta(seconds=2)
+    assert stranger.get("/api/door/").status_code == 200
+
+
+@given(st.lists(st.floats(0, 5), min_size=1, max_size=200))
+def test_over_any_while_no_more_is_let_through_than_the_bucket_and_what_filled_it(pauses):
+    rates, at_s, let = Rates(a_second=2.0, at_once=5.0), 0.0, 0
+    for pause_s in pauses:
+        at_s += pause_s
+        let += rates.may("one", at_s)
+        assert let <= 5 + 2.0 * (at_s - pauses[0]) + 1e-6
+    assert rates.may("another", at_s)
 
 
 def test_codes_are_not_guessed_one_after_another(lesson, stranger):

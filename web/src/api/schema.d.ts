@@ -9383,6 +9383,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -9450,6 +9459,15 @@ export interface operations {
             };
             /** @description It was asked for at an address that is not this machine's. */
             421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9540,6 +9558,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -9607,6 +9634,15 @@ export interface operations {
             };
             /** @description It was asked for at an address that is not this machine's. */
             421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9688,6 +9724,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -9762,6 +9807,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -9829,6 +9883,15 @@ export interface operations {
             };
             /** @description It was asked for at an address that is not this machine's. */
             421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10324,6 +10387,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -10418,6 +10490,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -10527,6 +10608,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -10621,6 +10711,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -10721,6 +10820,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -10813,6 +10921,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -10910,6 +11027,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -11003,6 +11129,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -11113,6 +11248,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -11207,6 +11351,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -11316,6 +11469,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -11412,6 +11574,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -11521,6 +11692,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -11618,6 +11798,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -11712,6 +11901,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -11804,6 +12002,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -11904,6 +12111,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -11998,6 +12214,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -12090,6 +12315,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -12200,6 +12434,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -12294,6 +12537,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -12391,6 +12643,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -12458,6 +12719,15 @@ export interface operations {
             };
             /** @description It was asked for at an address that is not this machine's. */
             421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12563,6 +12833,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -12658,6 +12937,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -12750,6 +13038,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -12847,6 +13144,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -12948,6 +13254,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -13056,6 +13371,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -13152,6 +13476,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -13254,6 +13587,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -13349,6 +13691,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -13450,6 +13801,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -13542,6 +13902,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -13642,6 +14011,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -13734,6 +14112,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -13833,6 +14220,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -13954,6 +14350,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -14065,6 +14470,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -14179,6 +14593,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -14288,6 +14711,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -14400,6 +14832,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -14506,6 +14947,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -14616,6 +15066,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -14710,6 +15169,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -14808,6 +15276,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -14900,6 +15377,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -15000,6 +15486,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -15096,6 +15591,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -15190,6 +15694,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -15282,6 +15795,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -15385,6 +15907,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -15477,6 +16008,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -15577,6 +16117,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -15675,6 +16224,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -15767,6 +16325,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -15876,6 +16443,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -15966,6 +16542,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -16060,6 +16645,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -16160,6 +16754,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -16269,6 +16872,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -16376,6 +16988,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -16466,6 +17087,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -16575,6 +17205,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -16682,6 +17321,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -16774,6 +17422,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -16870,6 +17527,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -16964,6 +17630,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -17056,6 +17731,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -17166,6 +17850,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -17272,6 +17965,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -17382,6 +18084,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -17475,6 +18186,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -17585,6 +18305,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -17678,6 +18407,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -17788,6 +18526,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -17873,6 +18620,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -17962,6 +18718,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -18054,6 +18819,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -18150,6 +18924,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -18239,6 +19022,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -18332,6 +19124,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -18418,6 +19219,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -18501,6 +19311,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -18568,6 +19387,15 @@ export interface operations {
             };
             /** @description It was asked for at an address that is not this machine's. */
             421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -18662,6 +19490,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -18749,6 +19586,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -18834,6 +19680,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -18928,6 +19783,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -19028,6 +19892,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -19124,6 +19997,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -19224,6 +20106,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -19322,6 +20213,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -19416,6 +20316,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -19508,6 +20417,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -19608,6 +20526,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -19706,6 +20633,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -19798,6 +20734,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -19898,6 +20843,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -19988,6 +20942,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -20084,6 +21047,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -20176,6 +21148,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -20285,6 +21266,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -20388,6 +21378,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -20481,6 +21480,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -20586,6 +21594,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -20685,6 +21702,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -20777,6 +21803,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -20889,6 +21924,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -20992,6 +22036,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -21088,6 +22141,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -21189,6 +22251,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -21294,6 +22365,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -21397,6 +22477,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -21489,6 +22578,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -21590,6 +22688,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -21695,6 +22802,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -21796,6 +22912,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -21906,6 +23031,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -22007,6 +23141,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -22116,6 +23259,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -22221,6 +23373,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -22330,6 +23491,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -22437,6 +23607,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -22540,6 +23719,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -22649,6 +23837,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -22750,6 +23947,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -22855,6 +24061,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -22922,6 +24137,15 @@ export interface operations {
             };
             /** @description It was asked for at an address that is not this machine's. */
             421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -23014,6 +24238,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -23110,6 +24343,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -23202,6 +24444,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -23311,6 +24562,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -23404,6 +24664,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -23500,6 +24769,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -23593,6 +24871,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -23693,6 +24980,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -23784,6 +25080,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -23880,6 +25185,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -23972,6 +25286,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -24068,6 +25391,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -24162,6 +25494,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -24229,6 +25570,15 @@ export interface operations {
             };
             /** @description It was asked for at an address that is not this machine's. */
             421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -24339,6 +25689,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -24429,6 +25788,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -24528,6 +25896,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -24625,6 +26002,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -24719,6 +26105,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -24823,6 +26218,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -24917,6 +26321,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -25017,6 +26430,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -25103,6 +26525,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -25199,6 +26630,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -25305,6 +26745,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -25403,6 +26852,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -25495,6 +26953,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -25604,6 +27071,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -25696,6 +27172,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -25805,6 +27290,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -25897,6 +27391,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -26002,6 +27505,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -26094,6 +27606,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -26192,6 +27713,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -26284,6 +27814,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -26393,6 +27932,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -26491,6 +28039,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -26583,6 +28140,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -26682,6 +28248,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -26774,6 +28349,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -26872,6 +28456,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -26966,6 +28559,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -27056,6 +28658,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -27154,6 +28765,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -27246,6 +28866,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -27313,6 +28942,15 @@ export interface operations {
             };
             /** @description It was asked for at an address that is not this machine's. */
             421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -27407,6 +29045,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -27474,6 +29121,15 @@ export interface operations {
             };
             /** @description It was asked for at an address that is not this machine's. */
             421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -27560,6 +29216,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -27632,6 +29297,15 @@ export interface operations {
             };
             /** @description It was asked for at an address that is not this machine's. */
             421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -27725,6 +29399,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -27792,6 +29475,15 @@ export interface operations {
             };
             /** @description It was asked for at an address that is not this machine's. */
             421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -27886,6 +29578,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -27953,6 +29654,15 @@ export interface operations {
             };
             /** @description It was asked for at an address that is not this machine's. */
             421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -28056,6 +29766,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -28123,6 +29842,15 @@ export interface operations {
             };
             /** @description It was asked for at an address that is not this machine's. */
             421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -28224,6 +29952,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -28316,6 +30053,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -28419,6 +30165,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -28528,6 +30283,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -28633,6 +30397,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -28743,6 +30516,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -28845,6 +30627,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -28954,6 +30745,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -29057,6 +30857,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -29149,6 +30958,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -29344,6 +31162,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -29454,6 +31281,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -29550,6 +31386,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -29661,6 +31506,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -29766,6 +31620,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -29875,6 +31738,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -29962,6 +31834,15 @@ export interface operations {
                     "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
             503: {
                 headers: {
@@ -30043,6 +31924,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */

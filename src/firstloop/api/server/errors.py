@@ -103,6 +103,7 @@ EVERYWHERE: Responses = {
     401: {**PROBLEM, "description": "The teacher's passphrase, or a tablet's token, is wanted."},
     403: {**PROBLEM, "description": "A page of another site asked."},
     **TOO_LARGE,
+    429: {**PROBLEM, "description": "That is asked too often; the header Retry-After says how long to wait."},
     421: {**PROBLEM, "description": "It was asked for at an address that is not this machine's."},
     **NOT_NOW,
 }

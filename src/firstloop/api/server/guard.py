@@ -14,10 +14,12 @@ from starlette.requests import HTTPConnection
 from starlette.responses import JSONResponse
 from starlette.types import ASGIApp, Receive, Scope, Send
 
+from firstloop.api.server.rates import Rates
 from firstloop.services.door import Door
 
 SESSION_COOKIE = "__Host-first-loop"
 SAY_IT = "Say the passphrase first. Nothing was read or changed."
+TOO_OFTEN = "That is asked too often. Nothing is lost: it is asked again in a moment."
 _OPEN = ("/api/door/", "/api/tablet/")
 _OURS = ("/api/", "/openapi.json", "/docs")
 
@@ -27,16 +29,19 @@ class Guard:
 
     def __init__(self, app: ASGIApp, door: Door | None, clock: Callable[[], datetime]) -> None:
         self._app, self._door, self._clock = app, door, clock
+        self._rates = Rates()
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         """Answer that the passphrase is wanted, or let in."""
-        if scope["type"] == "http" and self._door is not None and self._is_closed(scope["path"]):
-            token = HTTPConnection(scope).cookies.get(SESSION_COOKIE)
-            if not self._door.is_open_to(token, self._clock()):
-                await JSONResponse({"detail": SAY_IT}, 401)(scope, receive, send)
-                return
-        await self._app(scope, receive, send)
+        refused = None if scope["type"] != "http" or self._door is None else self._refused(scope, self._door)
+        await (refused or self._app)(scope, receive, send)
 
-    @staticmethod
-    def _is_closed(path: str) -> bool:
-        return path.startswith(_OURS) and not path.startswith(_OPEN)
+    def _refused(self, scope: Scope, door: Door) -> JSONResponse | None:
+        asker, path, at = HTTPConnection(scope), scope["path"], self._clock()
+        if path.startswith(_OPEN):
+            who = asker.headers.get("authorization") or (asker.client.host if asker.client else "")
+            if not self._rates.may(who, at.timestamp()):
+                return JSONResponse({"detail": TOO_OFTEN}, 429, {"Retry-After": "1"})
+        elif path.startswith(_OURS) and not door.is_open_to(asker.cookies.get(SESSION_COOKIE), at):
+            return JSONResponse({"detail": SAY_IT}, 401)
+        return None
