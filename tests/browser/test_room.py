@@ -54,6 +54,9 @@ class Room:
         sheet.get_by_role("radio", name=letter, exact=True).click()
         sheet.get_by_role("button", name="Hand it out").click()
         expect(sheet).to_have_count(0)
+        for context in self.contexts:  # each tablet has it in its turn
+            context.pages[0].locator("[data-slot] canvas").wait_for()
+            expect(context.pages[0].get_by_label(f"Write {letter} here")).to_be_visible()
 
     def line(self, name: str, written: int):
         return self.page.get_by_role("img", name=f"{name}: n, {written} written")

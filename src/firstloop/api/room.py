@@ -127,9 +127,7 @@ def hand_out(
     chosen = None if given.child_ids is None else tuple(given.child_ids)
     text = " ".join(given.text.split())
     told = rooms.hand_out(session, class_id, ToHandOut(given.letter, text, chosen), at, on)
-    office.tell_tablets(told)
-    office.tell_room(class_id)
-    return RoomNow(room=room_views.view(session, class_id, office.outlook(at)))
+    return _told(session, at, office, class_id, told)
 
 
 @router.post("/collect", responses=HERE)
@@ -141,7 +139,12 @@ def collect_sheets(session: Db, at: Now, office: RoomOfficeDep, class_id: Record
 
 def _after(session: Db, at: Now, office: RoomOffice, class_id: int, gone: Iterable[int] = ()) -> RoomNow:
     """Tell all tablets and the teacher's other screens, and answer with the room as it stands now."""
-    office.tell_tablets([*gone, *rooms.tablet_ids(session, class_id)])
+    return _told(session, at, office, class_id, [*gone, *rooms.tablet_ids(session, class_id)])
+
+
+def _told(session: Db, at: Now, office: RoomOffice, class_id: int, tablet_ids: Iterable[int]) -> RoomNow:
+    """Tell some tablets and the teacher's other screens, and answer with the room as it stands now."""
+    office.tell_tablets(tablet_ids)
     office.tell_room(class_id)
     return RoomNow(room=room_views.view(session, class_id, office.outlook(at)))
 

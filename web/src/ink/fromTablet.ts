@@ -1,4 +1,4 @@
-import { api, got } from "@/api/client";
+import { api, got, type Support } from "@/api/client";
 import type { Waiting } from "./shelf";
 
 /*
@@ -14,12 +14,14 @@ export const dropToken = () => localStorage.removeItem(TOKEN);
 
 export const asTablet = () => ({ headers: { Authorization: `Bearer ${tabletToken() ?? ""}` } });
 
-/** Send one thing that waits; done when the records have it for good. */
-export async function sendFromTablet(one: Waiting): Promise<void> {
+/** Send one thing that waits; when the records have it for good, what is still to be written on its sheet. */
+export async function sendFromTablet(one: Waiting): Promise<Support[]> {
   if ("attempt" in one) {
     const params = { path: { row_id: one.rowId } };
-    await got(api.POST("/api/tablet/rows/{row_id}/attempts", { params, body: one.attempt, ...asTablet() }));
-  } else if ("bestOf" in one) {
+    const path = "/api/tablet/rows/{row_id}/attempts";
+    return (await got(api.POST(path, { params, body: one.attempt, ...asTablet() }))).to_write;
+  }
+  if ("bestOf" in one) {
     const params = { path: { row_id: one.bestOf } };
     const body = { key: one.key, row_started_at: one.startedAt };
     await got(api.PUT("/api/tablet/rows/{row_id}/best", { params, body, ...asTablet() }));
@@ -28,4 +30,5 @@ export async function sendFromTablet(one: Waiting): Promise<void> {
     const body = { strokes: one.strokes, word_started_at: one.startedAt };
     await got(api.PUT("/api/tablet/words/{word_id}/ink", { params, body, ...asTablet() }));
   }
+  return [];
 }

@@ -1,4 +1,13 @@
-import { type AttemptIn, api, got, type KeptAttempt, Problem, type Row, type StrokeInk } from "@/api/client";
+import {
+  type AttemptIn,
+  api,
+  got,
+  type KeptAttempt,
+  Problem,
+  type Row,
+  type StrokeInk,
+  type Support,
+} from "@/api/client";
 import { sendFromTablet } from "./fromTablet";
 import { put, remove, type Waiting, type WaitingWord, waitingHere } from "./shelf";
 
@@ -18,7 +27,7 @@ let refused: Refused[] = [];
 let sending: Promise<void> | null = null;
 let timer: ReturnType<typeof setTimeout> | undefined;
 let kept: (rowId: number, attempt: KeptAttempt) => Promise<void> = async () => {};
-let keptOfTablet: (one: Waiting) => void = () => {};
+let keptOfTablet: (one: Waiting, toWrite: Support[]) => void = () => {};
 
 type Listener = () => void;
 const listeners = new Set<Listener>();
@@ -59,8 +68,7 @@ const inkOf = (one: Waiting) =>
 
 async function send(one: Waiting): Promise<void> {
   if (one.tablet) {
-    await sendFromTablet(one);
-    keptOfTablet(one);
+    keptOfTablet(one, await sendFromTablet(one));
   } else if ("attempt" in one) {
     const path = { row_id: one.rowId };
     const attempt = await got(

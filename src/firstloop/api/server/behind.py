@@ -43,11 +43,6 @@ class Behind:
             self._open += 1
         self._waiting.put(work)
 
-    @property
-    def how_many(self) -> int:
-        """How much is still to be done."""
-        return self._open
-
     def wait(self, patience_s: float) -> bool:
         """Wait until nothing is left to do; whether that came about."""
         with self._idle:

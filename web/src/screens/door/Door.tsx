@@ -3,6 +3,7 @@ import { type ReactNode, useState } from "react";
 import { useDoor, useDoorSteps } from "@/api/door";
 import { keys } from "@/api/keys";
 import { Button } from "@/ui/Button";
+import { PassphraseField } from "@/ui/PassphraseField";
 import { Loading, Trouble } from "@/ui/States";
 
 const FIELD = "mt-1 block h-14 w-full rounded-sm border border-pale bg-sheet px-4 text-large";
@@ -45,18 +46,7 @@ function Locked() {
         </a>
         .
       </p>
-      <label className="mt-6 block">
-        The teacher’s passphrase
-        <input
-          type="password"
-          autoComplete="current-password"
-          // biome-ignore lint/a11y/noAutofocus: there is nothing else on the page
-          autoFocus
-          value={said}
-          onChange={(event) => setSaid(event.target.value)}
-          className={FIELD}
-        />
-      </label>
+      <PassphraseField label="The teacher’s passphrase" value={said} onChange={setSaid} big />
       {enter.error && (
         <p role="alert" className="mt-3 text-brick">
           {enter.error.message}
@@ -103,16 +93,13 @@ function Recover({ onBack }: { onBack: () => void }) {
         The six recovery words, from when the passphrase was set
         <input value={words} onChange={(event) => setWords(event.target.value)} className={FIELD} />
       </label>
-      <label className="mt-4 block">
-        The new passphrase: four or five words
-        <input
-          type="password"
-          autoComplete="new-password"
-          value={passphrase}
-          onChange={(event) => setPassphrase(event.target.value)}
-          className={FIELD}
-        />
-      </label>
+      <PassphraseField
+        label="The new passphrase: four or five words"
+        value={passphrase}
+        onChange={setPassphrase}
+        isNew
+        big
+      />
       {recover.error && (
         <p role="alert" className="mt-3 text-brick">
           {recover.error.message}

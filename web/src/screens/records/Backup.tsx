@@ -3,10 +3,10 @@ import { type Brought, useRecords } from "@/api/records";
 import { momentFormat } from "@/app/days";
 import { Button, LINK } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
+import { PassphraseField } from "@/ui/PassphraseField";
 import { FileChoice, Part, Trouble } from "./parts";
 
 const moment = momentFormat({ dateStyle: "long", timeStyle: "short" });
-const FIELD = "mt-1 block h-11 w-full rounded-sm border border-pale bg-sheet px-3";
 
 /** Everything in one file, open or closed with a passphrase, and back again. */
 export function Backup() {
@@ -152,28 +152,8 @@ function AskPassphrase(props: AskProps) {
             age files opens it too.
           </p>
         )}
-        <label className="block">
-          Passphrase
-          <input
-            type="password"
-            autoComplete={props.twice ? "new-password" : "off"}
-            value={said}
-            onChange={(event) => setSaid(event.target.value)}
-            className={FIELD}
-          />
-        </label>
-        {props.twice && (
-          <label className="mt-3 block">
-            Once more
-            <input
-              type="password"
-              autoComplete="new-password"
-              value={again}
-              onChange={(event) => setAgain(event.target.value)}
-              className={FIELD}
-            />
-          </label>
-        )}
+        <PassphraseField label="Passphrase" value={said} onChange={setSaid} isNew={props.twice ?? false} />
+        {props.twice && <PassphraseField label="Once more" value={again} onChange={setAgain} isNew />}
         <Trouble error={props.error ?? null} />
         <div className="mt-4 text-right">
           <Button look="strong" type="submit" disabled={!ready}>

@@ -5,11 +5,11 @@ import { momentFormat } from "@/app/days";
 import { NewWords } from "@/screens/door/Door";
 import { Button } from "@/ui/Button";
 import { Dialog } from "@/ui/Dialog";
+import { PassphraseField } from "@/ui/PassphraseField";
 import { Part, Trouble } from "./parts";
 
 const moment = momentFormat({ day: "numeric", month: "long", hour: "2-digit", minute: "2-digit" });
 const SHOWN = 8;
-const FIELD = "mt-1 block h-11 w-full rounded-sm border border-pale bg-sheet px-3";
 
 /** Who did what, kept for 400 days: it names children by their numbers only, and outlasts a restore. */
 export function WhoDidWhat() {
@@ -71,26 +71,13 @@ export function OwnDoor() {
               change.mutate({ passphrase, following });
             }}
           >
-            <label className="block">
-              The one that holds now
-              <input
-                type="password"
-                autoComplete="current-password"
-                value={passphrase}
-                onChange={(event) => setPassphrase(event.target.value)}
-                className={FIELD}
-              />
-            </label>
-            <label className="mt-3 block">
-              The new one: four or five words that have nothing to do with each other
-              <input
-                type="password"
-                autoComplete="new-password"
-                value={following}
-                onChange={(event) => setFollowing(event.target.value)}
-                className={FIELD}
-              />
-            </label>
+            <PassphraseField label="The one that holds now" value={passphrase} onChange={setPassphrase} />
+            <PassphraseField
+              label="The new one: four or five words that have nothing to do with each other"
+              value={following}
+              onChange={setFollowing}
+              isNew
+            />
             <Trouble error={change.error} />
             <div className="mt-4 text-right">
               <Button look="strong" type="submit" disabled={!passphrase || !following || change.isPending}>

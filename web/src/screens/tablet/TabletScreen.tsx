@@ -167,7 +167,7 @@ const Over = ({ tablet, name }: { tablet: Tablet; name: string | undefined }) =>
     </p>
     <Kept unsent={tablet.unsent} />
     <Waiting />
-    <Button big onClick={() => void tablet.leave()}>
+    <Button big disabled={tablet.unsent > 0} onClick={() => void tablet.leave()}>
       Come into another room
     </Button>
   </Page>
@@ -184,7 +184,8 @@ const Kept = ({ unsent }: { unsent: number }) =>
 
 const WayOut = ({ tablet }: { tablet: Tablet }) => (
   <TeacherOnly>
-    <Button big onClick={() => void tablet.leave()}>
+    {/* what is kept is sent as the tablet that was let in: another would be turned away */}
+    <Button big disabled={tablet.unsent > 0} onClick={() => void tablet.leave()}>
       Leave the room
     </Button>
   </TeacherOnly>

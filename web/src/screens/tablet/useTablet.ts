@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useRef, useState, useSyncExternalStore } from "react";
-import { api, type ChildsPage, got, Problem, type TabletSheet } from "@/api/client";
+import { api, type ChildsPage, got, Problem, type Support, type TabletSheet } from "@/api/client";
 import { asTablet, dropToken, keepToken, tabletToken } from "@/ink/fromTablet";
 import { flush, waitingCount, watch, whenTabletKept } from "@/ink/outbox";
 import { keepTablet, keptTablet, type Waiting } from "@/ink/shelf";
@@ -28,7 +28,7 @@ const withAttempts = (
 });
 
 /** What has just been sent stands on the sheet from now on, whether First Loop is asked again or not. */
-function withKept(page: ChildsPage, one: Waiting): ChildsPage {
+function withKept(page: ChildsPage, one: Waiting, toWrite: Support[]): ChildsPage {
   const { sheet } = page;
   if (!sheet) return page;
   if ("attempt" in one && sheet.kind === "row" && sheet.id === one.rowId) {
@@ -38,8 +38,7 @@ function withKept(page: ChildsPage, one: Waiting): ChildsPage {
     const attempts = before
       ? sheet.attempts.map((other) => (other.key === key ? { ...other, crossed_out } : other))
       : [...others, { key, strokes, crossed_out, best: false }];
-    const counted = attempts.filter((other) => !other.crossed_out).length;
-    return withAttempts(page, sheet, attempts, sheet.support.slice(counted));
+    return withAttempts(page, sheet, attempts, toWrite);
   }
   if ("bestOf" in one && sheet.kind === "row" && sheet.id === one.bestOf) {
     const attempts = sheet.attempts.map((other) => ({ ...other, best: other.key === one.key }));
@@ -72,9 +71,9 @@ export function useTablet(): Tablet {
     let here = true;
     let news = "0";
     let waits: AbortController | undefined;
-    whenTabletKept((one) =>
+    whenTabletKept((one, toWrite) =>
       setPage((now) => {
-        const next = now ? withKept(now, one) : now;
+        const next = now ? withKept(now, one, toWrite) : now;
         if (next && next !== now) void keepTablet(next).catch(() => {});
         return next;
       }),
