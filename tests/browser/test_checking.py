@@ -285,6 +285,7 @@ def test_words_wait_until_they_are_looked_at(page: Page, school, records):
     expect(mint).to_be_focused()  # the next that waits
     page.keyboard.press("c")
     expect(of_mint).to_contain_text("crossed out")
+    expect(words.get_by_role("status")).to_have_text("1 waits")
     page.keyboard.press("ArrowDown")
     expect(tin).to_be_focused()
     page.keyboard.press("u")

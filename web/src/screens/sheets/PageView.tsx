@@ -26,9 +26,9 @@ export function PageView({ preview, name, row = null, onRow, stale = false }: Pr
   const { width_mm: wide, height_mm: tall } = preview;
   const here = preview.places.filter((place) => place.page === page);
   return (
-    <figure className={clsx("transition-opacity", stale && "opacity-60")}>
+    <figure>
       <div
-        className="relative mx-auto border border-hair bg-white"
+        className={clsx("relative mx-auto border border-hair bg-white", stale && "opacity-60")}
         style={{ aspectRatio: `${wide} / ${tall}`, maxHeight: "min(66vh, 640px)", maxWidth: "100%" }}
       >
         <img
