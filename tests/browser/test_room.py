@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator
 from dataclasses import dataclass
 
 import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, expect
 
-from tests.browser.conftest import PATIENCE_MS, corners, write
+from firstloop.core.letterforms.style import DEFAULT_STYLE
+from firstloop.core.letterforms.words import word
+from tests.browser.conftest import PATIENCE_MS, corners, draw, write
 from tests.browser.test_plan import until
 from tests.browser.test_screens import findings
 
@@ -174,6 +177,46 @@ def test_a_tablet_swapped_between_two_children_keeps_each_ones_ink_apart(room: R
     write_one(tablet, "n", 0)
     until(lambda: len(room.kept("Bashir")) == 1)
     assert len(room.kept("Anouk")) == 2
+
+
+def write_word(tablet: Page, text: str) -> None:
+    for sampled in word(text, DEFAULT_STYLE).sampled:
+        draw(tablet, "Lines to write on", [sampled.points], 1.0, 30)
+    tablet.get_by_role("button", name="Done").tap()
+
+
+def test_a_dictation_is_said_word_by_word_and_a_word_is_crossed_out_without_a_network(room: Room):
+    anouk = room.tablet("Anouk")
+    room.let_all_in()
+    body = {"words": ["tin", "nut"]}
+    made = room.api.post(f"/api/classes/{room.class_id}/dictations", json=body).json()
+    page = room.page
+    page.goto(f"/dictation/{made['id']}")
+    page.get_by_role("link", name="On tablets").click()
+    page.get_by_role("button", name=re.compile("^Hand out")).click()
+    sheet = page.get_by_role("dialog")
+    expect(sheet.get_by_role("button", name="1 tin")).to_have_attribute("aria-pressed", "true")
+    sheet.get_by_role("button", name="Hand it out").click()
+    expect(anouk.get_by_role("img", name="3 sounds")).to_be_visible()
+    expect(anouk.get_by_text("tin")).to_have_count(0)
+    anouk.context.set_offline(True)
+    write_word(anouk, "nit")
+    anouk.get_by_role("button", name="Cross it out").tap()
+    expect(anouk.get_by_text("Crossed out. A clean line comes.")).to_be_visible()
+    anouk.context.set_offline(False)
+    expect(anouk.get_by_role("button", name="Done")).to_be_visible()
+    write_word(anouk, "tin")
+    expect(anouk.get_by_text("Well done. Look up.")).to_be_visible()
+    page.keyboard.press("w")
+    expect(page.get_by_text("the word they hear, nut")).to_be_visible()
+    expect(page.get_by_role("button", name="Next word")).to_have_count(0)
+    expect(anouk.get_by_role("button", name="Done")).to_be_visible()
+    sent(anouk)
+    child = room.child("Anouk")
+    written = room.api.get(f"/api/children/{child}/written").json()
+    assert [one["crossed_out"] for one in written] == [False, True]
+    page.get_by_role("link", name="Mark the dictation").click()
+    expect(page.get_by_role("button", name=re.compile("^Anouk A, tin"))).to_contain_text("formation secure")
 
 
 def test_what_the_records_refuse_is_said_on_the_tablet_and_stays_on_it(room: Room):

@@ -17,8 +17,9 @@ from firstloop.api.given import Given, RecordId
 from firstloop.api.server.errors import CONFLICT, NOT_FOUND, Responses
 from firstloop.api.server.room_office import RoomOffice, child_subject, class_subject, whole_subject
 from firstloop.services import room_views, rooms
+from firstloop.services.dictations import WORDS_MOST
 from firstloop.services.room_views import ChildInRoom, RoomView
-from firstloop.services.rooms import ToHandOut
+from firstloop.services.rooms import Dictated, ToHandOut
 
 router = APIRouter(prefix="/classes/{class_id}/room", tags=["room"])
 HERE: Responses = {**NOT_FOUND, **CONFLICT}
@@ -32,19 +33,37 @@ class RoomNow(BaseModel):
     room: RoomView | None
 
 
+class DictatedIn(Given):
+    """A word of a dictation, by its place from 0."""
+
+    dictation_id: RecordId
+    position: int = Field(ge=0, lt=WORDS_MOST)
+
+
 class HandOutIn(Given):
-    """A row of a letter, or words; with neither each child its own letter. Without children all are meant."""
+    """A row of a letter, words, or a word to be heard; with none of them each child its own letter.
+
+    Without children all are meant.
+    """
 
     letter: Annotated[str, StringConstraints(max_length=1)] = ""
     text: Annotated[str, StringConstraints(max_length=40)] = ""
+    dictated: DictatedIn | None = None
     child_ids: list[RecordId] | None = Field(default=None, max_length=200)
 
     @model_validator(mode="after")
     def one_thing(self) -> HandOutIn:
-        """A letter and words are not handed out together."""
-        if self.letter and self.text:
-            raise ValueError("hand out a letter or words, not both")
+        """One thing is handed out at a time."""
+        if sum(map(bool, (self.letter, self.text, self.dictated))) > 1:
+            raise ValueError("hand out one thing: a letter, words, or a word of a dictation")
         return self
+
+    def wish(self) -> ToHandOut:
+        """As the room is asked."""
+        heard = self.dictated
+        dictated = None if heard is None else Dictated(heard.dictation_id, heard.position)
+        children = None if self.child_ids is None else tuple(self.child_ids)
+        return ToHandOut(self.letter, " ".join(self.text.split()), dictated, children)
 
 
 class PensIn(Given):
@@ -123,10 +142,8 @@ def send_tablet_away(
 def hand_out(
     session: Db, at: Now, on: Today, office: RoomOfficeDep, class_id: RecordId, given: HandOutIn
 ) -> RoomNow:
-    """Hand out a row or words to the children that have a tablet."""
-    chosen = None if given.child_ids is None else tuple(given.child_ids)
-    text = " ".join(given.text.split())
-    told = rooms.hand_out(session, class_id, ToHandOut(given.letter, text, chosen), at, on)
+    """Hand out a row, words or a word to be heard to the children that have a tablet."""
+    told = rooms.hand_out(session, class_id, given.wish(), at, on)
     return _told(session, at, office, class_id, told)
 
 

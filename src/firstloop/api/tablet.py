@@ -51,6 +51,12 @@ class BestIn(Given):
     row_started_at: Moment | None = None
 
 
+class CrossOutIn(Given):
+    """The word that a child puts a line through, by when it was begun."""
+
+    word_started_at: Moment | None = None
+
+
 class UnderPenIn(Given):
     """Ink that is not ended yet, and the row or word it stands on. The teacher sees it; it is not kept."""
 
@@ -159,7 +165,7 @@ def send_attempt(
     written = WrittenAttempt(given.key, given.support, strokes, given.crossed_out, given.row_started_at)
     kept, child_id = tablets.keep_attempt(session, tablet, row_id, written, at)
     office.presence.hear(tablet.id, at.timestamp(), under_pen=())  # it is an attempt now
-    office.judge_attempt(kept.attempt_id, tablet.room.class_id, child_id)
+    office.see_to_attempt(kept.attempt_id, tablet.room.class_id, child_id)
     return kept
 
 
@@ -179,7 +185,17 @@ def send_word(
     """Keep a word; it is durable when this answers. Sending the same ink again changes nothing."""
     strokes = [stroke.model_dump(exclude_none=True) for stroke in given.strokes]
     child_id = tablets.keep_word(session, tablet, word_id, strokes, given.word_started_at)
-    office.judge_word(word_id, tablet.room.class_id, child_id)
+    office.see_to_word(word_id, tablet.room.class_id, child_id)
+
+
+@router.put("/words/{word_id}/crossed-out", status_code=204, responses={**NOT_FOUND, **CONFLICT})
+def cross_out_tablets_word(
+    session: Db, at: Now, tablet: TabletDep, office: RoomOfficeDep, word_id: RecordId, given: CrossOutIn
+) -> None:
+    """Put a line through a word, and have a clean line for it. Sending it again changes nothing."""
+    child_id = tablets.cross_out_word(session, tablet, word_id, given.word_started_at, at)
+    office.see_to_word(word_id, tablet.room.class_id, child_id)
+    office.tell_tablets([tablet.id])
 
 
 @router.put("/under-pen", status_code=204)

@@ -21,6 +21,7 @@ from uuid import uuid4
 
 import httpx2 as httpx
 import numpy as np
+from sqlalchemy.orm import Session, sessionmaker
 
 from firstloop.api.server.beside import end_with_the_server
 from firstloop.api.settings import Settings
@@ -34,6 +35,7 @@ from firstloop.store import rooms as store
 from firstloop.store.classes import all_classes
 from firstloop.store.database import open_engine, sessions
 from firstloop.store.styles import house_style
+from firstloop.store.written import get_word
 
 MOST = 18
 _AGAIN_S = 2.0
@@ -68,13 +70,17 @@ class Nature:
 
 @dataclass
 class SimulatedTablet:
-    """One tablet; `work` writes until it is told to stop or the room is closed."""
+    """One tablet; `work` writes until it is told to stop or the room is closed.
+
+    No tablet shows what is dictated: `hears` stands for the teacher's voice, and says a word by its number.
+    """
 
     client: httpx.Client
     rng: np.random.Generator
     style: HouseStyle
     nature: Nature = Nature()
     told: Told = lambda answer, pen_up_s: None
+    hears: Callable[[int], str] = lambda word_id: ""
     unsent: list[tuple[str, str, dict[str, Any], float]] = field(default_factory=list)
     _away_until: float = 0.0
     _token: str = ""
@@ -135,9 +141,8 @@ class SimulatedTablet:
         lines = sheet["lines"]
         ruling = Ruling(lines["mid"], lines["base"], lines["rise"], lines["drop"])
         if sheet["kind"] == "word":
-            made = write_text(
-                sheet["text"], self.rng, style=self.style, ruling=ruling, left_mm=sheet["letter_left_mm"]
-            )
+            text, left_mm = sheet["text"] or self.hears(sheet["id"]), sheet["letter_left_mm"]
+            made = write_text(text, self.rng, style=self.style, ruling=ruling, left_mm=left_mm)
             body: dict[str, Any] = {"word_started_at": sheet["started_at"]}
             path, method, under = f"/words/{sheet['id']}/ink", "PUT", {"word_id": sheet["id"]}
         else:
@@ -220,6 +225,7 @@ def _look_after(settings: Settings, address: str, authority: Path | None) -> Non
     threading.Thread(target=end_with_the_server, daemon=True).start()
     engine = open_engine(settings.database)
     known: set[int] = set()
+    hears = partial(_said, sessions(engine))
     while True:
         time.sleep(_LOOKS_S)
         with sessions(engine)() as session:
@@ -230,16 +236,29 @@ def _look_after(settings: Settings, address: str, authority: Path | None) -> Non
                 known.add(room.id)
                 style, code = house_style(school_class), room.code
                 for child in school_class.children[:MOST]:
-                    begin = partial(_child, address, authority, style, code, child.id)
+                    begin = partial(_child, address, authority, style, code, child.id, hears)
                     threading.Thread(target=begin, daemon=True).start()
 
 
-def _child(address: str, authority: Path | None, style: HouseStyle, code: str, child_id: int) -> None:
+def _said(records: sessionmaker[Session], word_id: int) -> str:
+    """The word as the teacher says it."""
+    with records() as session:
+        return get_word(session, word_id).text
+
+
+def _child(
+    address: str,
+    authority: Path | None,
+    style: HouseStyle,
+    code: str,
+    child_id: int,
+    hears: Callable[[int], str],
+) -> None:
     rng = np.random.default_rng(child_id)
     nature = Nature(slips_often=float(rng.choice([0.03, 0.1, 0.3])), pause_s=float(rng.uniform(1.0, 4.0)))
     time.sleep(rng.uniform(0.5, 6.0))  # children do not all come in at once
     with client_of(address, authority) as client:
-        tablet = SimulatedTablet(client, rng, style, nature)
+        tablet = SimulatedTablet(client, rng, style, nature, hears=hears)
         try:
             tablet.join(code, child_id)
         except httpx.HTTPStatusError:  # somebody at a real tablet took the name

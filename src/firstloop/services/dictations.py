@@ -24,7 +24,7 @@ from firstloop.store.classes import get_child, get_class
 from firstloop.store.errors import ConflictError, NotFoundError
 from firstloop.store.school import school_time
 from firstloop.store.styles import house_style
-from firstloop.store.tables import Child, DictatedWord, Dictation
+from firstloop.store.tables import Child, DictatedWord, Dictation, WrittenWord
 from firstloop.text.progress import day
 
 WORDS_MOST = 20
@@ -262,12 +262,50 @@ def write(session: Session, dictation_id: int, child_id: int, position: int, at:
     """
     dictation, child = _found(session, dictation_id, child_id)
     word = store.word(session, dictation, child, position, at)
-    if word.word is not None and word.word.ink is None and not word.word.crossed_out:
-        return written_words.word_view(word.word)
     before = word.word
-    asked = written_words.ask(session, child.id, word.text, at)
-    word.word_id = asked.id
+    if before is not None and before.ink is None and not before.crossed_out:
+        return written_words.word_view(before)
+    asked_id = begin_again(session, word, at).id
     session.commit()
     if before is not None:
         written_words.cross_out(session, before.id, True)
-    return written_words.get(session, asked.id)
+    return written_words.get(session, asked_id)
+
+
+def begin(session: Session, dictation_id: int, child_id: int, position: int, at: datetime) -> WrittenWord:
+    """What a child writes a dictated word on: what it was given before, unless that is crossed out.
+
+    It is part of something larger that the caller commits.
+
+    Raises
+    ------
+    NotFoundError, UnknownLetterError
+    """
+    dictation, child = _found(session, dictation_id, child_id)
+    word = store.word(session, dictation, child, position, at)
+    if word.word is not None and not word.word.crossed_out:
+        return word.word
+    return begin_again(session, word, at)
+
+
+def let_be_of(session: Session, word: DictatedWord, child: Child) -> None:
+    """Let the ink of a dictated word be another child's, who has none for it; the caller commits."""
+    if word.dictation_id is None:
+        return
+    dictation = store.get(session, word.dictation_id)
+    theirs = store.word(session, dictation, child, word.position, word.at)
+    ink, word.word_id = word.word_id, None
+    if theirs.word_id is None:
+        theirs.word_id = ink
+
+
+def begin_again(session: Session, word: DictatedWord, at: datetime) -> WrittenWord:
+    """A clean line for a dictated word, as part of something larger that the caller commits.
+
+    Raises
+    ------
+    UnknownLetterError
+    """
+    asked = written_words.begin(session, word.child_id, word.text, at)
+    word.word_id = asked.id
+    return asked

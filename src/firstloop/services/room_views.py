@@ -19,6 +19,7 @@ from firstloop.services.ink import KeptStroke
 from firstloop.services.presence import Heard, Presence
 from firstloop.services.results import advice_findings
 from firstloop.services.row_views import Lines, attempt_verdict, counted, lines_view, row_geometry
+from firstloop.store import dictations
 from firstloop.store import rooms as store
 from firstloop.store.classes import get_class
 from firstloop.store.room_tables import Handout, Room, Tablet
@@ -95,6 +96,15 @@ class WayIn:
 
 
 @dataclass(frozen=True)
+class DictationHere:
+    """A dictation that all write now: its words, and the place of the one that was said last."""
+
+    id: int
+    position: int
+    words: list[str]
+
+
+@dataclass(frozen=True)
 class RoomView:
     """A room as its teacher sees it; ``just_now`` says who slipped in the last minutes, in sentences.
 
@@ -110,6 +120,7 @@ class RoomView:
     handed_out: str
     handed_at: datetime | None
     letter: str
+    dictation: DictationHere | None
     tablets: int
     ways_in: list[WayIn]
     door: list[TabletAtTheDoor]
@@ -162,6 +173,7 @@ def view(session: Session, class_id: int, outlook: Outlook) -> RoomView | None:
         handed_out=words.all_of_it(said),
         handed_at=max((one.handed_at for one in out.values()), default=None),
         letter=letters.pop() if len(letters) == 1 else "",
+        dictation=_dictation(session, out.values()),
         tablets=sum(1 for one in tablets.values() if outlook.is_here(one)),
         ways_in=[
             WayIn(address, qr_path(f"{address}/tablet?code={room.code}")) for address in outlook.addresses
@@ -170,6 +182,20 @@ def view(session: Session, class_id: int, outlook: Outlook) -> RoomView | None:
         children=children,
         just_now=just_now(children),
     )
+
+
+def _dictation(session: Session, out: Iterable[Handout]) -> DictationHere | None:
+    places = {
+        (one.word.dictated.dictation_id, one.word.dictated.position)
+        if one.word is not None and one.word.dictated is not None
+        else None
+        for one in out
+    }
+    place = places.pop() if len(places) == 1 else None
+    if place is None or place[0] is None:
+        return None
+    words = [str(one["text"]) for one in dictations.get(session, place[0]).words]
+    return DictationHere(place[0], place[1], words)
 
 
 def some(session: Session, class_id: int, child_ids: Sequence[int], outlook: Outlook) -> list[ChildInRoom]:

@@ -7,14 +7,15 @@ and what was handed out.
 from __future__ import annotations
 
 import secrets
-from collections.abc import Sequence
+from collections import defaultdict
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime
 
 from sqlalchemy.orm import Session
 
 from firstloop.core.progress.steps import most_urgent
-from firstloop.services import evidence, families, rows, written_words
+from firstloop.services import dictations, evidence, families, rows, written_words
 from firstloop.services.class_map import SCHEME
 from firstloop.services.room_views import tablet_of_each
 from firstloop.store import days
@@ -25,18 +26,30 @@ from firstloop.store.errors import ConflictError
 from firstloop.store.room_tables import Room
 from firstloop.store.school import school_time
 from firstloop.store.styles import house_style
-from firstloop.store.tables import Child, Row
+from firstloop.store.tables import Child, Row, WrittenWord
 
 _LETTERS = "ABCDEFGHJKMNPQRSTUVWXYZ23456789"  # none that is easily taken for another
 _CODE_LONG = 6
 
 
 @dataclass(frozen=True)
+class Dictated:
+    """A word of a dictation, by its place from 0: the teacher says it, and no tablet shows it."""
+
+    dictation_id: int
+    position: int
+
+
+@dataclass(frozen=True)
 class ToHandOut:
-    """What to hand out: a row of one letter, each child its own letter, or words; to some children or all."""
+    """What to hand out: a row of one letter, words, a word of a dictation, or else each child its own letter.
+
+    Without ``child_ids`` it is for all.
+    """
 
     letter: str = ""
     text: str = ""
+    dictated: Dictated | None = None
     child_ids: tuple[int, ...] | None = None
 
 
@@ -171,6 +184,8 @@ def _take_along(session: Session, room: Room, from_id: int, child: Child, since:
         sheet = out.row or out.word
         if sheet is None:
             continue
+        if isinstance(sheet, WrittenWord) and sheet.dictated is not None:
+            dictations.let_be_of(session, sheet.dictated, child)
         out.child_id = sheet.child_id = child.id
         sheet.settled = False
         letters = sheet.letter if isinstance(sheet, Row) else sheet.text.replace(" ", "")
@@ -196,20 +211,34 @@ def hand_out(session: Session, class_id: int, what: ToHandOut, at: datetime, on:
     chosen = [one for one in tablets if what.child_ids is None or one in what.child_ids]
     if not chosen:
         raise ConflictError("No child that was let in has a tablet yet.")
-    own = {} if what.letter or what.text else _own_letters(session, class_id, on)
-    first = "" if what.letter or what.text else _first_letter(session, class_id)
+    letters = _letters_of(session, class_id, what, on)
     for child_id in chosen:
-        if what.text:
-            word = written_words.begin(session, child_id, what.text, at)
-            store.hand_out(session, room, child_id, at, word_id=word.id)
+        if letters is not None:
+            row = rows.begin(session, child_id, letters[child_id], [], at)
+            store.hand_out(session, room, child_id, at, row_id=row.id)
         else:
-            letter = what.letter or own.get(child_id, first)
-            row_id = rows.begin(session, child_id, letter, [], at).id
-            store.hand_out(session, room, child_id, at, row_id=row_id)
+            word = _word_of(session, child_id, what, at)
+            store.hand_out(session, room, child_id, at, word_id=word.id)
     news = list(tablets) if room.pens_down else chosen  # all pens go up again
     room.pens_down = False
     session.commit()
     return [tablets[one].id for one in news]
+
+
+def _word_of(session: Session, child_id: int, what: ToHandOut, at: datetime) -> WrittenWord:
+    if what.dictated is None:
+        return written_words.begin(session, child_id, what.text, at)
+    return dictations.begin(session, what.dictated.dictation_id, child_id, what.dictated.position, at)
+
+
+def _letters_of(session: Session, class_id: int, what: ToHandOut, on: date) -> Mapping[int, str] | None:
+    """The letter of each child's row; None where no row is handed out."""
+    if what.text or what.dictated:
+        return None
+    if what.letter:
+        return defaultdict(lambda: what.letter)
+    first = _first_letter(session, class_id)
+    return defaultdict(lambda: first, _own_letters(session, class_id, on))
 
 
 def _own_letters(session: Session, class_id: int, on: date) -> dict[int, str]:

@@ -16,7 +16,7 @@ from sqlalchemy.orm import Session
 
 from firstloop.core.letterforms.style import Correction
 from firstloop.core.supports import Support, still_to_write
-from firstloop.services import evidence, rows
+from firstloop.services import dictations, evidence, rows, written_words
 from firstloop.services.classes import RulingView, ruling_view
 from firstloop.services.door import hashed
 from firstloop.services.ink import KeptStroke
@@ -29,7 +29,7 @@ from firstloop.store import rows as row_store
 from firstloop.store import written as word_store
 from firstloop.store.classes import get_child
 from firstloop.store.errors import ConflictError, NotFoundError
-from firstloop.store.room_tables import Handout, Tablet
+from firstloop.store.room_tables import Handout, Room, Tablet
 from firstloop.store.rows import Edit
 from firstloop.store.styles import house_style
 from firstloop.store.tables import Child, Row, WrittenWord
@@ -311,6 +311,39 @@ def keep_word(
     word_store.keep_ink(session, word, strokes)
     session.commit()
     return word.child_id
+
+
+def cross_out_word(
+    session: Session, tablet: Tablet, word_id: int, started_at: datetime | None, at: datetime
+) -> int:
+    """Put a line through a word; where the child is still at it, it is given a clean line for the same word.
+
+    The ink stays. Crossed out again it stays so. Returns whose it is.
+
+    Raises
+    ------
+    NotFoundError, ConflictError
+    """
+    _may_write(session, tablet, word_id=word_id)
+    word = word_store.get_word(session, word_id)
+    same_sheet(started_at, word)
+    if not word.crossed_out:
+        word.crossed_out, word.settled = True, False
+        _give_again(session, tablet.room, word, at)
+        session.commit()
+    return word.child_id
+
+
+def _give_again(session: Session, room: Room, word: WrittenWord, at: datetime) -> None:
+    out = store.handed_out(session, room, [word.child_id]).get(word.child_id)
+    if room.closed_at is not None or out is None or out.word_id != word.id:
+        return  # it was taken in meanwhile, or something else handed out
+    again = (
+        written_words.begin(session, word.child_id, word.text, at)
+        if word.dictated is None
+        else dictations.begin_again(session, word.dictated, at)
+    )
+    store.hand_out(session, room, word.child_id, at, word_id=again.id)
 
 
 def choose_best(

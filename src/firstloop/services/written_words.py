@@ -154,16 +154,17 @@ def write(
     same_sheet(started_at, word)
     store.keep_ink(session, word, strokes)
     session.commit()
-    judge_word(session, word, judge)
+    see_to(session, word, judge)
     return word_view(word)
 
 
-def judge_word(session: Session, word: WrittenWord, judge: Judge = here) -> None:
-    """Judge a kept word unless it is judged by now, and keep the result."""
+def see_to(session: Session, word: WrittenWord, judge: Judge = here) -> None:
+    """Judge a kept word unless it is judged by now, and work out its day unless that is done."""
     if word.checker is None:
         terms, found = word_result(word, judge)
         store.keep_result(word, CHECKER_VERSION, terms.level, found)
         session.commit()
+    if not word.settled:
         evidence.work_out_word(session, word)
 
 

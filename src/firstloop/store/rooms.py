@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session, joinedload, selectinload
 
 from firstloop.store.errors import ConflictError, NotFoundError
 from firstloop.store.room_tables import Handout, Room, Seat, Tablet
-from firstloop.store.tables import Attempt, Child, Row, SchoolClass
+from firstloop.store.tables import Attempt, Child, Row, SchoolClass, WrittenWord
 
 KEEPS_DAYS = 30  # after a room is closed its tablets may still send what they kept
 
@@ -154,7 +154,7 @@ def handed_out(session: Session, room: Room, child_ids: Iterable[int] | None = N
             letters.selectinload(Attempt.mark),
             joinedload(Handout.row).joinedload(Row.style),
             joinedload(Handout.row).joinedload(Row.child).joinedload(Child.school_class),
-            joinedload(Handout.word),
+            joinedload(Handout.word).joinedload(WrittenWord.dictated),
         )
     )
     if child_ids is not None:

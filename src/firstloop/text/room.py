@@ -13,7 +13,7 @@ def handed_out(letter: str, text: str, *, heard: bool = False) -> str:
     """One child's sheet: "a row of n"."""
     if letter:
         return say("room.row", letter=letter)
-    return say("room.heard") if heard else say("room.words", text=text)
+    return say("room.heard", text=text) if heard else say("room.words", text=text)
 
 
 def all_of_it(sheets: Sequence[str]) -> str:

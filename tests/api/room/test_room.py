@@ -92,6 +92,90 @@ def test_words_are_handed_out_to_some_and_kept_once(teacher):
     assert anouk.now()["sheet"]["to_write"] == []
 
 
+def _put_word(tablet: ATablet, word: dict, letters: str):
+    ink = {"strokes": [one for letter in letters for one in written(letter)]}
+    return tablet.ask("put", f"/words/{word['id']}/ink", json={**ink, "word_started_at": word["started_at"]})
+
+
+def _cross_out(tablet: ATablet, word: dict):
+    begun = {"word_started_at": word["started_at"]}
+    return tablet.ask("put", f"/words/{word['id']}/crossed-out", json=begun)
+
+
+def test_a_word_that_is_crossed_out_comes_again_on_a_clean_line(teacher):
+    anouk, bashir = teacher.tablet("Anouk"), teacher.tablet("Bashir")
+    teacher.hand_out(text="nun")
+    word = anouk.now()["sheet"]
+    _put_word(anouk, word, "nu")
+    assert _cross_out(bashir, word).status_code == 404
+    other = {"word_started_at": "2000-01-01T00:00:00Z"}
+    assert anouk.ask("put", f"/words/{word['id']}/crossed-out", json=other).status_code == 409
+    for _ in range(2):
+        assert _cross_out(anouk, word).status_code == 204
+    again = anouk.now()["sheet"]
+    assert (again["id"] > word["id"], again["text"], again["attempts"]) == (True, "nun", [])
+    _put_word(anouk, again, "nun")
+    assert teacher.client.app.state.room_office.behind.wait(60)
+    of_anouk = teacher.client.get(f"/api/children/{teacher.children['Anouk']}/written").json()
+    assert [(one["id"], one["crossed_out"]) for one in of_anouk] == [
+        (again["id"], False),
+        (word["id"], True),
+    ]
+    teacher.ask("post", "/collect")
+    assert _cross_out(anouk, again).status_code == 204  # it had been on its way: it counts no more
+    assert anouk.now()["sheet"] is None
+
+
+def test_a_dictation_is_said_word_by_word_and_no_tablet_shows_it(teacher):
+    anouk, bashir = teacher.tablet("Anouk"), teacher.tablet("Bashir")
+    classes = f"/api/classes/{teacher.class_id}"
+    made = teacher.client.post(f"{classes}/dictations", json={"words": ["nun", "mum"]}).json()
+
+    def say(position: int) -> dict:
+        teacher.hand_out(dictated={"dictation_id": made["id"], "position": position})
+        return teacher.room()["dictation"]
+
+    assert say(0) == {"id": made["id"], "position": 0, "words": ["nun", "mum"]}
+    sheet = anouk.now()["sheet"]
+    assert (sheet["boxes"], sheet["text"], sheet["model"]) == (3, "", None)
+    assert "nun" not in anouk.ask("get", "/now").text
+    _put_word(anouk, sheet, "nn")
+    _cross_out(anouk, sheet)
+    _put_word(anouk, anouk.now()["sheet"], "nun")
+    written_id = anouk.page["sheet"]["id"]
+    say(0)  # said once more to all: what is written stays
+    assert anouk.now()["sheet"]["id"] == written_id
+    assert bashir.now()["sheet"]["to_write"] == ["alone"]
+    say(1)
+    assert anouk.now()["sheet"]["attempts"] == []
+    marks = teacher.client.get(f"/api/dictations/{made['id']}").json()["children"]
+    by_name = {one["child"]["first_name"]: one["words"] for one in marks}
+    assert by_name["Anouk"][0]["word_id"] == written_id
+    assert by_name["Anouk"][0]["written"]
+    assert not by_name["Bashir"][0]["written"]
+    teacher.hand_out(letter="n", child_ids=[teacher.children["Bashir"]])
+    assert teacher.room()["dictation"] is None
+    nowhere = {"dictated": {"dictation_id": made["id"], "position": 2}}
+    assert teacher.client.post(f"{classes}/room/hand-out", json=nowhere).status_code == 404
+    two_things = {"letter": "n", "text": "nun"}
+    assert teacher.client.post(f"{classes}/room/hand-out", json=two_things).status_code == 422
+
+
+def test_a_dictated_word_by_a_wrong_name_goes_to_whose_it_is(teacher):
+    tablet = teacher.tablet("Anouk")
+    made = teacher.client.post(f"/api/classes/{teacher.class_id}/dictations", json={"words": ["nun"]}).json()
+    teacher.hand_out(dictated={"dictation_id": made["id"], "position": 0})
+    word = tablet.now()["sheet"]
+    _put_word(tablet, word, "nun")
+    tablet_id = teacher.child("Anouk")["tablet_id"]
+    right = {"child_id": teacher.children["Bashir"], "with_written": True}
+    teacher.ask("put", f"/tablets/{tablet_id}/child", json=right)
+    marks = teacher.client.get(f"/api/dictations/{made['id']}").json()["children"]
+    by_name = {one["child"]["first_name"]: one["words"][0] for one in marks}
+    assert by_name["Bashir"]["word_id"] == word["id"]
+    assert by_name["Anouk"]["word_id"] is None
+
+
 def test_each_child_gets_a_letter_of_its_own(teacher):
     anouk, bashir = teacher.tablet("Anouk"), teacher.tablet("Bashir")
     teacher.hand_out(letter="m", child_ids=[teacher.children["Anouk"]])

@@ -60,6 +60,7 @@ export type Gap = Schemas["GapView"];
 export type SortWord = Schemas["SortWord"];
 export type SentenceSeen = Schemas["SentenceView"];
 export type Dictation = Schemas["DictationView"];
+export type DictationSummary = Schemas["DictationSummary"];
 export type Dictated = Schemas["DictatedView"];
 export type ChildUnits = Schemas["ChildUnits"];
 export type UnitMap = Schemas["UnitMap"];
@@ -120,7 +121,7 @@ export type ChildInRoom = Schemas["ChildInRoom"];
 export type ChildsLine = Schemas["ChildsLine"];
 export type AtTheDoor = Schemas["TabletAtTheDoor"];
 export type Arrived = Schemas["Arrived"];
-export type HandOut = Schemas["HandOutIn"];
+export type HandOut = Partial<Schemas["HandOutIn"]>;
 export type ChildsPage = Schemas["ChildsPage"];
 export type TabletSheet = Schemas["Sheet"];
 

@@ -96,8 +96,13 @@ export function useRoomSteps(classId: number) {
       onSuccess,
     }),
     handOut: useMutation({
-      mutationFn: (body: HandOut) =>
-        got(api.POST("/api/classes/{class_id}/room/hand-out", { params: { path }, body })),
+      mutationFn: (what: HandOut) =>
+        got(
+          api.POST("/api/classes/{class_id}/room/hand-out", {
+            params: { path },
+            body: { letter: "", text: "", ...what },
+          }),
+        ),
       onSuccess,
     }),
     collect: useMutation({

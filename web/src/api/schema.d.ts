@@ -3730,7 +3730,7 @@ export interface paths {
         put?: never;
         /**
          * Hand Out
-         * @description Hand out a row or words to the children that have a tablet.
+         * @description Hand out a row, words or a word to be heard to the children that have a tablet.
          */
         post: operations["hand_out"];
         delete?: never;
@@ -3912,6 +3912,26 @@ export interface paths {
          * @description Keep a word; it is durable when this answers. Sending the same ink again changes nothing.
          */
         put: operations["send_word"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tablet/words/{word_id}/crossed-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Cross Out Tablets Word
+         * @description Put a line through a word, and have a clean line for it. Sending it again changes nothing.
+         */
+        put: operations["cross_out_tablets_word"];
         post?: never;
         delete?: never;
         options?: never;
@@ -4852,14 +4872,6 @@ export interface components {
             children: components["schemas"]["ChildView"][];
         };
         /**
-         * CrossOutIn
-         * @description Whether it is crossed out.
-         */
-        CrossOutIn: {
-            /** Crossed Out */
-            crossed_out: boolean;
-        };
-        /**
          * DateRow
          * @description The long date of the day on which the sheet is printed.
          */
@@ -4979,6 +4991,16 @@ export interface components {
             words: (components["schemas"]["DictatedView"] | null)[];
         };
         /**
+         * DictatedIn
+         * @description A word of a dictation, by its place from 0.
+         */
+        DictatedIn: {
+            /** Dictation Id */
+            dictation_id: number;
+            /** Position */
+            position: number;
+        };
+        /**
          * DictatedOnDay
          * @description A dictated word of a child, with the sound boxes to mend in each writing.
          */
@@ -5012,6 +5034,18 @@ export interface components {
             written: boolean;
             /** Formation */
             formation: string;
+        };
+        /**
+         * DictationHere
+         * @description A dictation that all write now: its words, and the place of the one that was said last.
+         */
+        DictationHere: {
+            /** Id */
+            id: number;
+            /** Position */
+            position: number;
+            /** Words */
+            words: string[];
         };
         /**
          * DictationIn
@@ -5536,7 +5570,9 @@ export interface components {
         Hand: "right" | "left";
         /**
          * HandOutIn
-         * @description A row of a letter, or words; with neither each child its own letter. Without children all are meant.
+         * @description A row of a letter, words, or a word to be heard; with none of them each child its own letter.
+         *
+         *     Without children all are meant.
          */
         HandOutIn: {
             /**
@@ -5549,6 +5585,7 @@ export interface components {
              * @default
              */
             text: string;
+            dictated?: components["schemas"]["DictatedIn"] | null;
             /** Child Ids */
             child_ids?: number[] | null;
         };
@@ -7618,6 +7655,7 @@ export interface components {
             handed_at: string | null;
             /** Letter */
             letter: string;
+            dictation: components["schemas"]["DictationHere"] | null;
             /** Tablets */
             tablets: number;
             /** Ways In */
@@ -9270,6 +9308,22 @@ export interface components {
              * @default false
              */
             by_heart: boolean;
+        };
+        /**
+         * CrossOutIn
+         * @description The word that a child puts a line through, by when it was begun.
+         */
+        firstloop__api__tablet__CrossOutIn: {
+            /** Word Started At */
+            word_started_at?: string | null;
+        };
+        /**
+         * CrossOutIn
+         * @description Whether it is crossed out.
+         */
+        firstloop__api__written__CrossOutIn: {
+            /** Crossed Out */
+            crossed_out: boolean;
         };
         /**
          * WordIn
@@ -27963,7 +28017,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["CrossOutIn"];
+                "application/json": components["schemas"]["firstloop__api__written__CrossOutIn"];
             };
         };
         responses: {
@@ -31656,6 +31710,122 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["WordInkIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The teacher's passphrase, or a tablet's token, is wanted. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description A page of another site asked. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description There is no such record or letter. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description The record cannot be changed in this way; nothing was changed. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description What was sent is too large. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description It was asked for at an address that is not this machine's. */
+            421: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+            /** @description That is asked too often; the header Retry-After says how long to wait. */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not just now; the answer says what is safe. Ask again in a moment. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    cross_out_tablets_word: {
+        parameters: {
+            query?: never;
+            header?: {
+                authorization?: string;
+            };
+            path: {
+                word_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["firstloop__api__tablet__CrossOutIn"];
             };
         };
         responses: {

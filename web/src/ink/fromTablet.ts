@@ -25,6 +25,10 @@ export async function sendFromTablet(one: Waiting): Promise<Support[]> {
     const params = { path: { row_id: one.bestOf } };
     const body = { key: one.key, row_started_at: one.startedAt };
     await got(api.PUT("/api/tablet/rows/{row_id}/best", { params, body, ...asTablet() }));
+  } else if ("crossedWord" in one) {
+    const params = { path: { word_id: one.crossedWord } };
+    const body = { word_started_at: one.startedAt };
+    await got(api.PUT("/api/tablet/words/{word_id}/crossed-out", { params, body, ...asTablet() }));
   } else {
     const params = { path: { word_id: one.wordId } };
     const body = { strokes: one.strokes, word_started_at: one.startedAt };

@@ -201,6 +201,14 @@ export const postWord = (word: Sheet, strokes: StrokeInk[], page: string, where:
     page,
   );
 
+const crossing = (word: Sheet) => `crossed ${word.id} ${word.started_at}`;
+
+/** Keep a line through a word here, then send it from its tablet: after the word itself. */
+export const postCrossedOut = (word: Sheet) =>
+  keep({ name: crossing(word), crossedWord: word.id, startedAt: word.started_at, tablet: true });
+
+export const crossingWaits = (word: Sheet) => waiting.some(({ name }) => name === crossing(word));
+
 /** The attempts of a row that wait here; another row may once have had its number. */
 export const waitingFor = (row: Sheet): AttemptIn[] =>
   waiting.flatMap((one) =>

@@ -2,7 +2,7 @@ import { type DBSchema, type IDBPDatabase, openDB } from "idb";
 import type { AttemptIn, StrokeInk } from "@/api/client";
 
 /** An attempt or a word that has left the pen and has not reached the records. `name` tells it from others. */
-export type Waiting = (WaitingAttempt | WaitingWord | WaitingBest) & {
+export type Waiting = (WaitingAttempt | WaitingWord | WaitingBest | WaitingLine) & {
   /** Written on a child's tablet: it goes to the tablet's own doors. */
   tablet?: boolean;
 };
@@ -10,6 +10,8 @@ type WaitingAttempt = { name: string; rowId: number; attempt: AttemptIn };
 export type WaitingWord = { name: string; wordId: number; startedAt: string; strokes: StrokeInk[] };
 /** The child's best of a row, by the attempt's key. */
 export type WaitingBest = { name: string; bestOf: number; startedAt: string; key: string };
+/** A line through a word. */
+type WaitingLine = { name: string; crossedWord: number; startedAt: string };
 
 /** Ink still under the pen: on which page, and where it is gone on with. */
 export type Draft = { page: string; address: string; what: string; strokes: StrokeInk[] };

@@ -103,4 +103,4 @@ class LeftOver:
             rows.see_to(session, attempt, attempt.written_at, self._judge)
 
     def _word(self, word_id: int, session: Session) -> None:
-        written_words.judge_word(session, word_store.get_word(session, word_id), self._judge)
+        written_words.see_to(session, word_store.get_word(session, word_id), self._judge)

@@ -48,7 +48,7 @@ class RoomOffice:
         """These tablets are to ask again."""
         self.news.tell(*[tablet_subject(one) for one in tablet_ids])
 
-    def judge_attempt(self, attempt_id: int, class_id: int, child_id: int) -> None:
+    def see_to_attempt(self, attempt_id: int, class_id: int, child_id: int) -> None:
         """Have an attempt judged that is kept, then tell the teacher's screen."""
 
         def work(session: Session) -> None:
@@ -59,11 +59,11 @@ class RoomOffice:
         self.tell_room(class_id, [child_id])  # the ink first
         self.behind.add(work)
 
-    def judge_word(self, word_id: int, class_id: int, child_id: int) -> None:
-        """As :meth:`judge_attempt`."""
+    def see_to_word(self, word_id: int, class_id: int, child_id: int) -> None:
+        """As :meth:`see_to_attempt`."""
 
         def work(session: Session) -> None:
-            written_words.judge_word(session, word_store.get_word(session, word_id), self.judge())
+            written_words.see_to(session, word_store.get_word(session, word_id), self.judge())
             self.tell_room(class_id, [child_id])
 
         self.tell_room(class_id, [child_id])

@@ -31,7 +31,7 @@ _OF = {  # by the tag of the door
 ROOM: dict[str, Entry] = {
     "room.row": "a row of {letter}",
     "room.words": "{text}",
-    "room.heard": "a word they hear",
+    "room.heard": "the word they hear, {text}",
     "room.own": "each child its own",
     "room.nothing": "nothing handed out",
     **{f"audit.of.{tag}": what for tag, what in _OF.items()},

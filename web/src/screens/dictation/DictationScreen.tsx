@@ -101,6 +101,9 @@ function Marking({ dictation }: { dictation: Dictation }) {
     <>
       <PageHead title="Dictation" sub={long(dictation.day)} crowded>
         <LinkButton to={`/board/words/dictation?id=${dictation.id}`}>Boxes on the board</LinkButton>
+        <LinkButton look="quiet" to={`/write/room?dictation=${dictation.id}`}>
+          On tablets
+        </LinkButton>
         <LinkButton look="quiet" to={sheetAddress({ dictation: dictation.id })}>
           Sheet for it
         </LinkButton>

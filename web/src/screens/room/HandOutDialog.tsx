@@ -1,16 +1,20 @@
 import { useState } from "react";
 import type { HandOut, RoomSeen } from "@/api/client";
+import { useDictations } from "@/api/dictations";
 import { LetterChoice } from "@/screens/write/ChooseRow";
 import { Button } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
 import { Dialog } from "@/ui/Dialog";
+import { DictatedChoice, offeredWord } from "./DictatedChoice";
 
-type What = "letter" | "own" | "words";
+type What = "letter" | "own" | "words" | "dictated";
 type Props = {
   room: RoomSeen;
   /** What is offered first: a letter, or words. */
   letter: string;
   text: string;
+  /** The dictation that is offered first. */
+  dictation: number | null;
   open: boolean;
   pending: boolean;
   onClose: () => void;
@@ -21,6 +25,7 @@ const WHAT: { value: What; words: string }[] = [
   { value: "letter", words: "A row of one letter" },
   { value: "own", words: "Each child its own letter" },
   { value: "words", words: "Words" },
+  { value: "dictated", words: "A word they hear" },
 ];
 
 /** What is written next, by all who have a tablet or by some of them. */
@@ -32,9 +37,12 @@ export function HandOutDialog(props: Props) {
   );
 }
 
-function Choosing({ room, letter: first, text: words, pending, onHandOut }: Props) {
+function Choosing({ room, letter: first, text: words, dictation, pending, onHandOut }: Props) {
   const here = room.children.filter((one) => one.tablet_id !== null);
-  const [what, setWhat] = useState<What>(words ? "words" : "letter");
+  const [what, setWhat] = useState<What>(dictation ? "dictated" : words ? "words" : "letter");
+  const [said, setSaid] = useState<HandOut["dictated"]>();
+  const dictations = useDictations(room.class_id).data ?? [];
+  const dictated = said ?? offeredWord(room, dictation, dictations);
   const [letter, setLetter] = useState<string | null>(first || null);
   const [text, setText] = useState(words);
   const [left, setLeft] = useState<ReadonlySet<number>>(new Set()); // who gets nothing this time
@@ -42,9 +50,11 @@ function Choosing({ room, letter: first, text: words, pending, onHandOut }: Prop
   const given: HandOut = {
     letter: what === "letter" ? (letter ?? "") : "",
     text: what === "words" ? text.trim() : "",
+    dictated: what === "dictated" ? dictated : null,
     child_ids: left.size ? chosen : null,
   };
-  const ready = chosen.length > 0 && (what === "own" || Boolean(given.letter || given.text));
+  const ready =
+    chosen.length > 0 && (what === "own" || Boolean(given.letter || given.text || given.dictated));
   const turn = (id: number) => {
     const next = new Set(left);
     if (!next.delete(id)) next.add(id);
@@ -71,6 +81,7 @@ function Choosing({ room, letter: first, text: words, pending, onHandOut }: Prop
           />
         </label>
       )}
+      {what === "dictated" && <DictatedChoice dictations={dictations} chosen={dictated} onChoose={setSaid} />}
       <fieldset className="mt-5">
         <legend className="border-t-2 border-ink pt-2 font-bold">To whom</legend>
         <div className="mt-1 grid grid-cols-6 gap-x-4 gap-y-1 max-[1100px]:grid-cols-4">

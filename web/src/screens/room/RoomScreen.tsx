@@ -77,7 +77,13 @@ function OpenRoom({ room, listening }: { room: RoomSeen; listening: boolean }) {
   const pens = () => steps.pens.mutate(!room.pens_down);
   const handOut = () => here.length && setOpen("hand out");
   const admit = () => waiting.length && steps.admit.mutate(null);
-  useKeys({ p: pens, n: handOut, a: admit, c: () => setOpen("code") });
+  const { dictation } = room;
+  const next = dictation?.words[dictation.position + 1];
+  const sayNext = () =>
+    next &&
+    dictation &&
+    steps.handOut.mutate({ dictated: { dictation_id: dictation.id, position: dictation.position + 1 } });
+  useKeys({ p: pens, n: handOut, w: sayNext, a: admit, c: () => setOpen("code") });
   const chosen = room.children.find((one) => one.child.id === child);
   const error = Object.values(steps).find((one) => one.error)?.error;
   const now = useSecond(room.handed_at !== null);
@@ -110,6 +116,12 @@ function OpenRoom({ room, listening }: { room: RoomSeen; listening: boolean }) {
         <Button onClick={() => steps.collect.mutate()} disabled={!room.handed_at}>
           Collect
         </Button>
+        {next && (
+          <Button shortcut="W" onClick={sayNext} disabled={steps.handOut.isPending}>
+            Next word: {next}
+          </Button>
+        )}
+        {dictation && <LinkButton to={`/dictation/${dictation.id}`}>Mark the dictation</LinkButton>}
         {room.letter && (
           <LinkButton to={`/board?text=${encodeURIComponent(room.letter)}`}>
             Show {room.letter} again
@@ -140,6 +152,7 @@ function OpenRoom({ room, listening }: { room: RoomSeen; listening: boolean }) {
         room={room}
         letter={search.get("letter") ?? room.letter}
         text={search.get("text") ?? ""}
+        dictation={Number(search.get("dictation")) || null}
         open={open === "hand out"}
         pending={steps.handOut.isPending}
         onClose={() => setOpen(null)}

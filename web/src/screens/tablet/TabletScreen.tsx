@@ -40,7 +40,14 @@ export function TabletScreen() {
           state={state}
         />
       ) : (
-        <TabletWord key={key} sheet={sheet} name={child.name} resting={page.pens_down} state={state} />
+        <TabletWord
+          key={key}
+          sheet={sheet}
+          name={child.name}
+          rubs={page.rubs_out}
+          resting={page.pens_down}
+          state={state}
+        />
       )}
     </main>
   );

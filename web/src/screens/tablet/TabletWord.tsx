@@ -1,7 +1,7 @@
 import { type ReactNode, useSyncExternalStore } from "react";
 import type { TabletSheet } from "@/api/client";
 import { useKeys } from "@/app/useKeys";
-import { postWord, shelf, watch, wordWaiting } from "@/ink/outbox";
+import { crossingWaits, postCrossedOut, postWord, shelf, watch, wordWaiting } from "@/ink/outbox";
 import { usePen } from "@/ink/usePen";
 import { EmptyBoxes } from "@/screens/dictation/Boxes";
 import { NotKept, Waiting } from "@/screens/write/Aids";
@@ -10,14 +10,15 @@ import { Example, useWordPaper, WordSheet } from "@/screens/write/WordPaper";
 import { Button } from "@/ui/Button";
 import { showUnderPen } from "./underPen";
 
-type Props = { sheet: TabletSheet; name: string; resting: boolean; state: ReactNode };
+type Props = { sheet: TabletSheet; name: string; rubs: boolean; resting: boolean; state: ReactNode };
 
 /** A word or a line on a child's tablet. */
-export function TabletWord({ sheet, name, resting, state }: Props) {
+export function TabletWord({ sheet, name, rubs, resting, state }: Props) {
   useSyncExternalStore(watch, shelf); // what is written may be waiting there
   const word = { ...sheet, left_mm: sheet.letter_left_mm };
   const strokes = wordWaiting(sheet) ?? sheet.attempts[0]?.strokes ?? [];
   const written = strokes.length > 0;
+  const crossedOut = crossingWaits(sheet) || Boolean(sheet.attempts[0]?.crossed_out);
   const [box, paper] = useWordPaper(word, sheet.model);
   const draft = {
     page: `word ${sheet.id} ${sheet.started_at}`,
@@ -37,7 +38,10 @@ export function TabletWord({ sheet, name, resting, state }: Props) {
   const end = () => {
     if (pen.hasInk) void keep((_, ink) => postWord(sheet, ink, draft.page, { tablet: true }));
   };
-  useKeys({ Enter: end });
+  const crossOut = () => {
+    if (written && !crossedOut && !resting) void postCrossedOut(sheet);
+  };
+  useKeys({ Enter: end, c: crossOut });
   return (
     <>
       {state}
@@ -56,7 +60,15 @@ export function TabletWord({ sheet, name, resting, state }: Props) {
         sheet.model && <Example model={sheet.model} ruling={sheet.ruled} />
       )}
       <div ref={box} className="relative min-h-0 flex-1 border-t border-hair">
-        {paper && <WordSheet word={word} model={sheet.model} paper={paper} strokes={strokes} />}
+        {paper && (
+          <WordSheet
+            word={word}
+            model={sheet.model}
+            paper={paper}
+            strokes={strokes}
+            crossedOut={crossedOut}
+          />
+        )}
         {!written && (
           <canvas
             ref={pen.canvas}
@@ -69,9 +81,16 @@ export function TabletWord({ sheet, name, resting, state }: Props) {
       {unkept && <NotKept />}
       <footer className="flex min-h-28 shrink-0 flex-wrap items-center justify-end gap-x-4 gap-y-2 px-10 py-2 max-[1100px]:px-4">
         {written ? (
-          <p role="status" className="mr-auto text-huge">
-            Well done. Look up.
-          </p>
+          <>
+            <p role="status" className="mr-auto text-huge">
+              {crossedOut ? "Crossed out. A clean line comes." : "Well done. Look up."}
+            </p>
+            {!crossedOut && (
+              <Button big onClick={crossOut} disabled={resting}>
+                {rubs ? "Rub" : "Cross"} it out
+              </Button>
+            )}
+          </>
         ) : (
           <>
             <Button big onClick={pen.clear} disabled={!pen.hasInk}>

@@ -48,6 +48,10 @@ function withKept(page: ChildsPage, one: Waiting, toWrite: Support[]): ChildsPag
     const attempts = [{ key: one.name, strokes: one.strokes, crossed_out: false, best: false }];
     return withAttempts(page, sheet, attempts, []);
   }
+  if ("crossedWord" in one && sheet.kind === "word" && sheet.id === one.crossedWord) {
+    const attempts = sheet.attempts.map((other) => ({ ...other, crossed_out: true }));
+    return withAttempts(page, sheet, attempts, []);
+  }
   return page;
 }
 

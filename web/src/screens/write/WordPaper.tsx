@@ -1,7 +1,7 @@
 import { type RefObject, useMemo } from "react";
 import type { Ruling, StrokeInk, TextModel, Word } from "@/api/client";
-import { Ink } from "@/ink/Ink";
-import { pageOf } from "@/ink/paths";
+import { CrossOut, Ink } from "@/ink/Ink";
+import { extent, pageOf } from "@/ink/paths";
 import type { Paper } from "@/ink/usePen";
 import { Glyph, StartRing, widthOf } from "@/line/Letter";
 import { DROP, Lines, RISE, XH } from "@/line/Strip";
@@ -45,11 +45,18 @@ export const Example = ({ model, ruling }: { model: TextModel; ruling?: Ruling }
   </svg>
 );
 
-type SheetProps = { word: PaperWord; model: TextModel | null; paper: Paper; strokes: StrokeInk[] };
+type SheetProps = {
+  word: PaperWord;
+  model: TextModel | null;
+  paper: Paper;
+  strokes: StrokeInk[];
+  crossedOut?: boolean;
+};
 
 /** The paper: lines from edge to edge, where to begin, and what has been written. */
-export function WordSheet({ word, model, paper, strokes }: SheetProps) {
+export function WordSheet({ word, model, paper, strokes, crossedOut = false }: SheetProps) {
   const page = pageOf(word.lines);
+  const [from, to] = extent(strokes, page);
   const scale = paper.pxPerMm / page.unitsPerMm;
   const first = model?.strokes[0];
   const at = word.left_mm * page.unitsPerMm;
@@ -66,7 +73,13 @@ export function WordSheet({ word, model, paper, strokes }: SheetProps) {
             <StartRing stroke={first} number={1} />
           </g>
         )}
-        <Ink strokes={strokes} page={page} weight={7} />
+        <Ink
+          strokes={strokes}
+          page={page}
+          weight={7}
+          colour={crossedOut ? "var(--color-faint)" : "var(--color-ink)"}
+        />
+        {crossedOut && <CrossOut from={from} to={to} />}
       </g>
     </svg>
   );
