@@ -180,11 +180,12 @@ def choose_best(
 
 @router.put("/words/{word_id}/ink", status_code=204, responses={**NOT_FOUND, **CONFLICT})
 def send_word(
-    session: Db, tablet: TabletDep, office: RoomOfficeDep, word_id: RecordId, given: WordInkIn
+    session: Db, at: Now, tablet: TabletDep, office: RoomOfficeDep, word_id: RecordId, given: WordInkIn
 ) -> None:
     """Keep a word; it is durable when this answers. Sending the same ink again changes nothing."""
     strokes = [stroke.model_dump(exclude_none=True) for stroke in given.strokes]
     child_id = tablets.keep_word(session, tablet, word_id, strokes, given.word_started_at)
+    office.presence.hear(tablet.id, at.timestamp(), under_pen=())  # it is a word now
     office.see_to_word(word_id, tablet.room.class_id, child_id)
 
 

@@ -82,8 +82,11 @@ def test_words_are_handed_out_to_some_and_kept_once(teacher):
     word = anouk.now()["sheet"]
     assert (word["kind"], word["text"]) == ("word", "nun")
     ink = {"strokes": written("n") + written("u"), "word_started_at": word["started_at"]}
+    anouk.ask("put", "/under-pen", json={"word_id": word["id"], "strokes": ink["strokes"][:1]})
+    assert len(teacher.child("Anouk")["line"]["under_pen"]) == 1
     for _ in range(2):
         assert anouk.ask("put", f"/words/{word['id']}/ink", json=ink).status_code == 204
+    assert teacher.child("Anouk")["line"]["under_pen"] == []
     other = {**ink, "strokes": written("n")}
     assert anouk.ask("put", f"/words/{word['id']}/ink", json=other).status_code == 409
     assert teacher.client.app.state.room_office.behind.wait(60)

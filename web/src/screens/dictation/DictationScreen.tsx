@@ -11,7 +11,7 @@ import { Button, LINK, LinkButton } from "@/ui/Button";
 import { Loaded } from "@/ui/States";
 import { BoxesMarked } from "./Boxes";
 
-const long = dayFormat({ weekday: "long", day: "numeric", month: "long" });
+const short = dayFormat({ weekday: "short", day: "numeric", month: "short" });
 
 type At = { child: number; word: number };
 type Step = At & { before: number[][] };
@@ -99,7 +99,7 @@ function Marking({ dictation }: { dictation: Dictation }) {
   const problem = steps.mark.error ?? steps.write.error ?? steps.drop.error;
   return (
     <>
-      <PageHead title="Dictation" sub={long(dictation.day)} crowded>
+      <PageHead title="Dictation" sub={short(dictation.day)} crowded>
         <LinkButton to={`/board/words/dictation?id=${dictation.id}`}>Boxes on the board</LinkButton>
         <LinkButton look="quiet" to={`/write/room?dictation=${dictation.id}`}>
           On tablets
@@ -115,17 +115,6 @@ function Marking({ dictation }: { dictation: Dictation }) {
         >
           Page with boxes
         </a>
-        {marked === 0 && (
-          <Button
-            look="quiet"
-            onClick={async () => {
-              await steps.drop.mutateAsync();
-              navigate("/words/dictation");
-            }}
-          >
-            Take it back
-          </Button>
-        )}
       </PageHead>
       <ol aria-label="Words to read out" className="mb-4 flex flex-wrap gap-x-8 gap-y-1 text-large">
         {words.map((word, i) => (
@@ -138,6 +127,21 @@ function Marking({ dictation }: { dictation: Dictation }) {
       <p className="mb-2 text-small text-graphite">
         Say the word, count its sounds, write it, look. A number for a sound to mend, Enter for right; L puts
         a line through it, and it is written once more.
+        {marked === 0 && (
+          <>
+            {" "}
+            <button
+              type="button"
+              className={LINK}
+              onClick={async () => {
+                await steps.drop.mutateAsync();
+                navigate("/words/dictation");
+              }}
+            >
+              Take it back
+            </button>
+          </>
+        )}
       </p>
       {/* biome-ignore lint/a11y/noNoninteractiveTabindex: a wide table is scrolled by keys too */}
       <div className="overflow-x-auto" role="region" aria-label="Marks" tabIndex={0}>
