@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from datetime import date
 
-from fastapi import APIRouter, Request
+from fastapi import APIRouter
 from pydantic import BaseModel
 
 import firstloop
-from firstloop.api.deps import Db, DemoSchoolDep, SettingsDep, Today
+from firstloop.api.deps import Db, DemoSchoolDep, SettingsDep, Today, Who
 from firstloop.api.server.demo_school import DemoState
 from firstloop.api.server.errors import CONFLICT
 from firstloop.api.server.reach import is_loopback
@@ -64,10 +64,9 @@ def get_demo_school(demo: DemoSchoolDep) -> DemoSchoolOut:
 
 
 @router.post("/demo-school", status_code=202, responses=CONFLICT)
-def start_demo_school(request: Request, settings: SettingsDep, demo: DemoSchoolDep) -> DemoSchoolOut:
+def start_demo_school(who: Who, settings: SettingsDep, demo: DemoSchoolDep) -> DemoSchoolOut:
     """Make the demo school and serve it beside, on this machine alone; the records have none of it."""
-    here = request.client is not None and is_loopback(request.client.host)
-    if not settings.offers_demo or not here:
+    if not settings.offers_demo or not is_loopback(who):
         raise ConflictError("The demo school is looked at on the computer that First Loop was started on.")
     demo.start()
     return DemoSchoolOut(state=demo.state, url=demo.url)

@@ -111,6 +111,11 @@ async def get_judge(request: Request) -> Judge:
     return judge
 
 
+async def get_address(request: Request) -> str:
+    """The address that asks: whoever guesses is slowed down by it."""
+    return request.client.host if request.client else ""
+
+
 async def now(request: Request) -> datetime:
     """The time, UTC, by the clock of the application."""
     moment: datetime = request.app.state.clock()
@@ -127,6 +132,7 @@ def _plain_day(given: object) -> object:
 # given back before the answer is sent, however slowly that is read
 Db = Annotated[Session, Depends(get_session, scope="function")]
 Now = Annotated[datetime, Depends(now)]
+Who = Annotated[str, Depends(get_address)]
 
 
 def _today(session: Db, at: Now) -> date:

@@ -7,7 +7,7 @@ from typing import Annotated
 from fastapi import APIRouter, Depends, Request, Response
 from pydantic import BaseModel, Field
 
-from firstloop.api.deps import Now
+from firstloop.api.deps import Now, Who
 from firstloop.api.given import Given
 from firstloop.api.server.errors import PROBLEM, Responses
 from firstloop.api.server.guard import SESSION_COOKIE
@@ -63,13 +63,7 @@ async def _door(request: Request) -> Door:
     return door
 
 
-async def _who(request: Request) -> str:
-    """The address that asks: whoever guesses is slowed down by it."""
-    return request.client.host if request.client else ""
-
-
 DoorDep = Annotated[Door, Depends(_door)]
-Who = Annotated[str, Depends(_who)]
 
 
 @router.get("/")

@@ -11,7 +11,16 @@ from fastapi import APIRouter, Depends, Header, Query, Request, Response
 from pydantic import Field
 from sqlalchemy.orm import Session
 
-from firstloop.api.deps import Db, GateDep, Now, PageReaderDep, RoomOfficeDep, SettingsDep, in_session
+from firstloop.api.deps import (
+    Db,
+    GateDep,
+    Now,
+    PageReaderDep,
+    RoomOfficeDep,
+    SettingsDep,
+    Who,
+    in_session,
+)
 from firstloop.api.given import Given, Moment, RecordId
 from firstloop.api.pages import PAGES_BODY, PAGES_MOST, take_in
 from firstloop.api.rows import AttemptIn
@@ -83,9 +92,8 @@ waiting = APIRouter(prefix="/tablet", tags=["tablet"])  # who waits holds no ses
 
 
 @joining.post("/join", status_code=201, responses={**CONFLICT, **SLOW})
-def join_room(request: Request, session: Db, at: Now, office: RoomOfficeDep, given: JoinIn) -> Joined:
+def join_room(session: Db, who: Who, at: Now, office: RoomOfficeDep, given: JoinIn) -> Joined:
     """Come to the door of the room that a code opens. The teacher lets the tablet in."""
-    who = request.client.host if request.client else ""
     office.guesses.check(who, at.timestamp())
     try:
         joined = tablets.join(session, given.code, at)

@@ -1,8 +1,7 @@
 import { type ReactNode, useEffect, useSyncExternalStore } from "react";
 import type { TabletSheet, TextModel } from "@/api/client";
-import { crossOutWaiting, flush, post, postBest, shelf, waitingFor, watch } from "@/ink/outbox";
-import { onTheirWay, RowPage } from "@/screens/write/RowPage";
-import type { Written } from "@/screens/write/WritingStrip";
+import { crossOutWaiting, flush, post, postBest, shelf, watch } from "@/ink/outbox";
+import { RowPage, writtenOn } from "@/screens/write/RowPage";
 import { showUnderPen } from "./underPen";
 
 const ON_TABLET = { tablet: true };
@@ -19,19 +18,10 @@ type Props = {
 /** A row on a child's tablet. */
 export function TabletRow({ sheet, model, name, rubs, resting, state }: Props) {
   const all = useSyncExternalStore(watch, shelf); // what is written may be waiting there
-  const waiting = waitingFor(sheet);
   const best = all.find((one) => "bestOf" in one && one.bestOf === sheet.id);
   const chosen = best && "key" in best ? best.key : sheet.attempts.find((one) => one.best)?.key;
-  const known: Written[] = sheet.attempts.map((one) => ({
-    key: one.key,
-    strokes: one.strokes,
-    crossedOut: one.crossed_out || waiting.some(({ key, crossed_out }) => key === one.key && crossed_out),
-    kept: true,
-    best: one.key === chosen,
-  }));
-  const onWay = onTheirWay(waiting, known).map((one) => ({ ...one, best: one.key === chosen }));
-  const written = [...known, ...onWay];
-  const full = onWay.filter((one) => !one.crossedOut).length >= sheet.to_write.length;
+  const written = writtenOn(sheet, sheet.attempts).map((one) => ({ ...one, best: one.key === chosen }));
+  const full = written.filter((one) => !one.kept && !one.crossedOut).length >= sheet.to_write.length;
   const draft = {
     page: `row ${sheet.id} ${sheet.started_at}`,
     address: "/tablet",

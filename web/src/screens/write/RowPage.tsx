@@ -1,7 +1,8 @@
 import type { ReactNode } from "react";
 import { useCallback, useEffect, useRef } from "react";
-import type { AttemptIn, Support, TextModel } from "@/api/client";
+import type { Attempt, AttemptIn, Row, Support, TextModel } from "@/api/client";
 import { useKeys } from "@/app/useKeys";
+import { waitingFor } from "@/ink/outbox";
 import { moved } from "@/ink/paths";
 import type { Draft } from "@/ink/shelf";
 import { type Pen, usePen } from "@/ink/usePen";
@@ -36,9 +37,20 @@ type Props = {
   endsOnLeaving?: boolean;
 };
 
-/** What is on its way to the records and not in them yet. */
-export const onTheirWay = (waiting: AttemptIn[], known: Written[]): Written[] =>
-  waiting
+/** Everything on the paper, each once: what the records have, then what is on its way to them. */
+export function writtenOn(
+  sheet: Pick<Row, "id" | "started_at">,
+  kept: Pick<Attempt, "key" | "strokes" | "crossed_out" | "best">[],
+): Written[] {
+  const waiting = waitingFor(sheet);
+  const known = kept.map(({ key, strokes, crossed_out, best }) => ({
+    key,
+    strokes,
+    crossedOut: crossed_out || waiting.some((one) => one.key === key && one.crossed_out),
+    kept: true,
+    best,
+  }));
+  const onTheirWay = waiting
     .filter(({ key }) => !known.some((one) => one.key === key))
     .map(({ key, strokes, crossed_out = false }) => ({
       key,
@@ -47,6 +59,8 @@ export const onTheirWay = (waiting: AttemptIn[], known: Written[]): Written[] =>
       kept: false,
       best: false,
     }));
+  return [...known, ...onTheirWay];
+}
 
 /** What the next slots offer, none when the row is full; what waits on the device is written already. */
 const toCome = (toWrite: Support[], written: Written[]): Support[] =>

@@ -5,14 +5,13 @@ import { api, got, type LetterModel, type Row } from "@/api/client";
 import { keys } from "@/api/keys";
 import { useLetter, useRow, useRowSteps } from "@/api/queries";
 import { useClass } from "@/app/school";
-import { crossOutWaiting, flush, post, shelf, waitingFor, watch } from "@/ink/outbox";
+import { crossOutWaiting, flush, post, shelf, watch } from "@/ink/outbox";
 import { LinkButton } from "@/ui/Button";
 import { Loaded } from "@/ui/States";
 import { SimulatedPen } from "./Aids";
 import { RowEnd } from "./RowEnd";
-import { onTheirWay, RowPage } from "./RowPage";
+import { RowPage, writtenOn } from "./RowPage";
 import { TeacherOnly } from "./TeacherOnly";
-import type { Written } from "./WritingStrip";
 
 /** The child's page: the strip, the model, the pen, and three words. */
 export function WriteRow() {
@@ -31,19 +30,6 @@ export function WriteRow() {
       </Loaded>
     </main>
   );
-}
-
-/** Everything on the paper, each once: what the records have, then what is on its way to them. */
-function writtenSoFar(row: Row): Written[] {
-  const waiting = waitingFor(row);
-  const known: Written[] = row.attempts.map((one) => ({
-    key: one.key,
-    strokes: one.strokes,
-    crossedOut: one.crossed_out || waiting.some(({ key, crossed_out }) => key === one.key && crossed_out),
-    kept: true,
-    best: one.best,
-  }));
-  return [...known, ...onTheirWay(waiting, known)];
 }
 
 function Writing({ row, letter }: { row: Row; letter: LetterModel }) {
@@ -81,7 +67,7 @@ function Writing({ row, letter }: { row: Row; letter: LetterModel }) {
       row={{ ...row, hand: row.child.hand }}
       name={row.child.first_name}
       letter={letter}
-      written={writtenSoFar(row)}
+      written={writtenOn(row, row.attempts)}
       toWrite={row.to_write}
       draft={draft}
       rubs={style.correction === "rub-out"}
