@@ -1,6 +1,7 @@
 # make demo   set up, build, make the demo school, serve it on http://127.0.0.1:8000
 # make test   set up and run every test
 
+unexport PYTHONDONTWRITEBYTECODE # or every process that is begun compiles everything anew
 PY := .venv/bin/python
 UV := 0.13.9
 PORT ?= 8000

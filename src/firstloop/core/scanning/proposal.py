@@ -12,7 +12,6 @@ from dataclasses import dataclass
 import cv2
 import numpy as np
 from scipy.ndimage import gaussian_filter1d
-from scipy.signal import find_peaks
 
 from firstloop.core.curves import BoolArray, FloatArray
 from firstloop.core.scanning.darkness import darkness
@@ -180,6 +179,8 @@ def _slope_deg(grey: np.ndarray, corners: FloatArray) -> float:
 
 def _lines(dark: FloatArray) -> list[float]:
     """Rows of a flat page along which a line runs: seen in most strips, at much the same height."""
+    from scipy.signal import find_peaks  # noqa: PLC0415  # slow to load, seldom needed
+
     strips = np.array_split(dark, _STRIPS, axis=1)[1:-1]
     # what is dark nearly all along a strip: letters are not
     along = [gaussian_filter1d(np.quantile(strip, 0.3, axis=1), _SOFT_PX) for strip in strips]
