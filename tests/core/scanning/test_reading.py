@@ -97,7 +97,8 @@ def test_a_page_turned_by_any_angle_gives_the_same_letters(written, as_written, 
 def test_a_darker_pencil_changes_nothing():
     told = []
     for dark in (0.4, 0.9):
-        paper = Paper(made(WritingRow(("e",), "alone*")), lead=replace(PENCIL, dark=dark))
+        rows = (WritingRow((char,), "alone*") for char in "enk")
+        paper = Paper(made(*rows), lead=replace(PENCIL, dark=dark))
         for key in alone(paper):
             paper.write(key)
         told.append(verdicts(paper.read()))

@@ -24,14 +24,14 @@ from firstloop.core.supports import Support
 
 FINER = 2  # times finer than the page, so that lines are thinned between its pixels
 _BESIDE_MM, _BESIDE_XH = 5.0, 0.7  # how far around its place a letter may reach, across and up and down
-_ABOVE_XH = 1.2
+_ABOVE_XH, _DOTTED = 1.2, frozenset("ij")
 _INK_LEAST = 0.13  # darkness: no pencil that can be read is paler
 _OF_INK, _OF_INK_WEAK = 0.55, 0.38  # of the ink's own darkness; the weaker only joined to the stronger
 _STRONG_AREA_MM2 = 0.12
 _OF_OTHERS, _ALONE_LEAST = 0.45, 0.2  # of what is usual on the page; where nothing is
 _PALE_MOST = 0.42  # print to trace that is darker than this is as dark as ink
 _ABOVE_PALE, _OF_ABOVE_PALE = 0.10, 0.42
-_SPECK_MM2, _DOT_MM = 0.045, 1.2
+_SPECK_MM2, _DOT_MM, _DOT_ROUND = 0.045, 1.2, 0.5
 _OWN_SHARE = 0.5  # of a piece of ink that lies in its own place
 _TICK_RADII, _TICK_INSIDE, _TICK_MM2 = 1.25, 0.75, 0.25
 _LEADER_MM, _POINT_MM = 0.3, 0.3528
@@ -96,7 +96,8 @@ def cells_of(dark: Darkness, page: Page) -> list[CellInk]:
     _without_lines(dark, page)
     for entry in page.entries:  # once more: where a line ran into a ring there was more than a ring
         _without_rings(dark, entry, pale)
-    return _without_ghosts([_cell(dark, entry, pale) for entry in page.entries])
+    taken = [one.box for one in page.entries] + [_ring_box(one.best) for one in page.entries if one.best]
+    return _without_ghosts([_cell(dark, entry, pale, taken) for entry in page.entries])
 
 
 def _without_ghosts(cells: list[CellInk]) -> list[CellInk]:
@@ -136,9 +137,11 @@ def _without_rulings(dark: Darkness, page: Page) -> None:
         for y in entry.lines.lines_mm:
             left, right = spans.get(y, (entry.box[0], entry.box[2]))
             spans[y] = min(left, entry.box[0] - _LINE_OUT_MM), max(right, entry.box[2] + _LINE_OUT_MM)
-    boxed = any(start[1] == end[1] for entry in page.entries for start, end in entry.lines_aside)
+    more = {start[1] for entry in page.entries for start, end in entry.lines_aside if start[1] == end[1]}
+    more |= {y for entry in page.entries if entry.printed for y in entry.lines.lines_mm}
     for y, (left, right) in spans.items():
-        without_line(dark, y, left, right, is_even=not boxed)  # edges of boxes lie on lines here and there
+        has_more = any(abs(y - other) <= _EDGE_MM for other in more)  # edges of boxes, bars of print to trace
+        without_line(dark, y, left, right, is_even=not has_more)
 
 
 def _without_rings(dark: Darkness, entry: Entry, pale: float) -> None:
@@ -176,7 +179,7 @@ def _pixels(dark: Darkness, spots: FloatArray) -> tuple[np.ndarray, np.ndarray]:
     return y, x
 
 
-def _cell(dark: Darkness, entry: Entry, pale: float) -> CellInk:
+def _cell(dark: Darkness, entry: Entry, pale: float, taken: Iterable[Area]) -> CellInk:
     left, top, right, bottom = _around(entry)
     px_mm = dark.px_mm
     x0, y0 = max(round(left * px_mm), 0), max(round(top * px_mm), 0)
@@ -187,7 +190,7 @@ def _cell(dark: Darkness, entry: Entry, pale: float) -> CellInk:
     own = _inside(entry.box, corner, px_mm, fine.shape)
     here = own if entry.best is None else own | _inside(_ring_box(entry.best), corner, px_mm, fine.shape)
     all_ink, level = _ink(fine, here, px_mm, dark.noise, pale if entry.printed else 0.0)
-    mask = _own_pieces(all_ink, own, px_mm)
+    mask = _own_pieces(all_ink, own, _above(entry, taken, corner, px_mm, fine.shape), px_mm)
     ticked = entry.best is not None and _is_ticked(all_ink & ~mask, entry.best, corner, px_mm)
     cell = CellInk(entry, mask, corner, px_mm, ticked, level)
     _without_crossings(cell)
@@ -198,6 +201,20 @@ def _cell(dark: Darkness, entry: Entry, pale: float) -> CellInk:
     if entry.support is Support.FINISH:
         _with_print(cell)
     return cell
+
+
+def _above(
+    entry: Entry, taken: Iterable[Area], corner: tuple[float, float], px_mm: float, shape: tuple[int, int]
+) -> BoolArray:
+    """Above a place, where nothing else is: there may be the dot of a letter that was written too high."""
+    left, top, right, _ = entry.box
+    if not _DOTTED & set(entry.expected):
+        return np.zeros(shape, dtype=np.bool_)
+    area = _inside((left, top - _ABOVE_XH * entry.lines.xh_mm, right, top), corner, px_mm, shape)
+    for other in taken:
+        if other[0] < right and other[2] > left and other[3] > top - _ABOVE_XH * entry.lines.xh_mm:
+            area &= ~_inside(other, corner, px_mm, shape)
+    return area
 
 
 def _is_written(cell: CellInk) -> bool:
@@ -285,11 +302,13 @@ def _without_grain(mask: BoolArray, px_mm: float) -> BoolArray:
     return np.asarray(mask | small[holes])
 
 
-def _own_pieces(mask: BoolArray, own: BoolArray, px_mm: float) -> BoolArray:
-    """Without specks, and without what belongs to a neighbour."""
-    pieces, _, sizes = _pieces(mask)
-    inside = np.bincount(pieces[own], minlength=len(sizes) + 1)[1:]
-    keep = (sizes >= _SPECK_MM2 * px_mm**2) & (inside > _OWN_SHARE * sizes)
+def _own_pieces(mask: BoolArray, own: BoolArray, above: BoolArray, px_mm: float) -> BoolArray:
+    """Without specks, and without what belongs to a neighbour; of what is above only a dot."""
+    pieces, boxes, sizes = _pieces(mask)
+    inside, over = (np.bincount(pieces[area], minlength=len(sizes) + 1)[1:] for area in (own, above))
+    longer, shorter = boxes[:, 2:].max(axis=1), boxes[:, 2:].min(axis=1)
+    dot = (longer <= _DOT_MM * px_mm) & (shorter >= _DOT_ROUND * longer) & (over > _OWN_SHARE * sizes)
+    keep = (sizes >= _SPECK_MM2 * px_mm**2) & ((inside > _OWN_SHARE * sizes) | dot)
     return np.asarray(np.append(False, keep)[pieces])
 
 

@@ -123,7 +123,7 @@ def _looked_at(cell: CellInk, terms: Terms) -> ReadEntry:
         if found is Found.WRITTEN_OVER and entry.printed:
             found = Found.INK  # over what is printed
     else:
-        found = text_state(lines, graph, entry.lines.xh_mm)
+        found = text_state(lines, graph)
     if found is Found.CROSSED_OUT or too_much(plain, len(entry.expected.replace(" ", ""))):
         return ReadEntry(entry, Found.CROSSED_OUT, cell.is_ticked, plain)
     text = " ".join(entry.expected.split())

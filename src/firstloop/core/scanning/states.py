@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
 from functools import lru_cache
@@ -22,6 +23,9 @@ _ENDS_MOST, _SAME_SHARE = 14, 0.75
 _BESIDE_XH, _BESIDE_LEAST = 0.12, 2  # so far to each side, so many spots of other ink
 _LIKE_DEG, _LIKE_TIMES = 38.0, 1.8  # a letter's own straight line, written crooked or too long
 _PLAIN_XH = 0.06  # what looks like a letter as well as this is one
+_ASKED_XH = 0.09  # and like the one that was asked for
+_TEXT_XH = 1.5  # a line through less may be a bar
+_GROWN_MOST, _STEEP_DEG = 2.5, 45.0
 _SCRIBBLE_LENGTH, _SCRIBBLE_MEETINGS = 2.0, 7  # times the model's; more than the model's
 _OVER_LENGTH, _OVER_MEETINGS, _OVER_LIKE_XH = 1.35, 2, 0.16
 
@@ -49,11 +53,7 @@ def letter_state(lines: Lines, graph: InkGraph, expected: str, style: HouseStyle
     times = len(lines.spots) * STEP_XH / _written_size(lines, model)
     if times > _SCRIBBLE_LENGTH and meetings > _SCRIBBLE_MEETINGS:
         return Found.CROSSED_OUT
-    if (
-        meetings
-        and _is_struck(lines, expected, style)
-        and _likest(lines, class_set(expected + chars, style, joins=True)) > _PLAIN_XH
-    ):
+    if meetings and _is_struck_out(lines, expected, style, chars):
         return Found.CROSSED_OUT
     twice = times > _OVER_LENGTH and meetings > _meetings(model) + _OVER_MEETINGS
     if twice and _likest(lines, class_set(expected, style, joins=True)) < _OVER_LIKE_XH:
@@ -61,12 +61,12 @@ def letter_state(lines: Lines, graph: InkGraph, expected: str, style: HouseStyle
     return Found.INK
 
 
-def text_state(lines: Lines, graph: InkGraph, wide_xh: float) -> Found:
+def text_state(lines: Lines, graph: InkGraph) -> Found:
     """What was done where a word or line was asked for, and there is ink."""
     (low, bottom), (high, top) = lines.box
     for strike in _strikes(lines, ends_most=40):
         points = lines.spots[strike]
-        if np.ptp(points[:, 0]) > 0.7 * (high - low) and high - low > wide_xh:
+        if np.ptp(points[:, 0]) > 0.7 * (high - low) and high - low > _TEXT_XH:
             return Found.CROSSED_OUT
     meetings = sum(count > 2 for count in graph.degrees.values())
     dense = len(lines.spots) * STEP_XH / max((high - low) * min(top - bottom, 2.0), 0.5)
@@ -87,32 +87,61 @@ def _meetings(model: Template) -> int:
     return len(model.closures) + len(model.runs) + int(model.twice.any())
 
 
-def _likest(lines: Lines, letters: ClassSet) -> float:
-    """How little ink looks like the letter that it looks most like, xh."""
-    return float(reading_costs(picture([lines.spots[run] for run in lines.runs]), letters).min())
+def _likest(lines: Lines, letters: ClassSet, runs: Sequence[IntArray] | None = None) -> float:
+    """How little ink, or some runs of it, looks like the letter that it looks most like, xh."""
+    strokes = [lines.spots[run] for run in (lines.runs if runs is None else runs) if len(run) > 1]
+    return float(reading_costs(picture(strokes), letters).min()) if strokes else float("inf")
 
 
-def _is_struck(lines: Lines, expected: str, style: HouseStyle) -> bool:
-    """Whether a straight line goes through ink that is none of the letter's own.
+def _is_struck_out(lines: Lines, expected: str, style: HouseStyle, chars: str) -> bool:
+    """Whether a line goes through a letter that is none of its own, and makes no letter of it.
 
-    There are more of them than go through the letter as it should be, or one that is like none of its
-    straight lines by slope and length.
+    What it makes may look like another one, as a line through l like t. It is struck out all the same if
+    what is left without the line is the letter that was asked for, and the whole is not.
     """
     strikes = _strikes(lines)
+    if not _is_struck(lines, strikes, expected, style):
+        return False
+    asked = class_set(expected, style, joins=True)
+    if _likest(lines, class_set(expected + chars, style, joins=True)) > _PLAIN_XH:
+        return True
+    if _likest(lines, asked) < _ASKED_XH:
+        return False
+    rests = ([run[~np.isin(run, strike)] for run in lines.runs] for strike in strikes)
+    return any(_likest(lines, asked, rest) < _ASKED_XH for rest in rests)
+
+
+def _is_struck(lines: Lines, strikes: Sequence[IntArray], expected: str, style: HouseStyle) -> bool:
+    """Whether one of the straight lines through ink is none of the letter's own.
+
+    There are more of them than go through the letter as it should be, or one that is like none of its
+    straight lines by slope and length; of a letter that is too tall the steep ones are longer.
+    """
     through, straight = _own_lines(expected, style)
     if len(strikes) > through:
         return True
+    (_, bottom), (_, top) = lines.box
+    grown = min(max((top - bottom) / max(_own_height(expected, style), STEP_XH), 1.0), _GROWN_MOST)
     left = list(straight)
     for slope, size in (_slope_and_size(lines, strike) for strike in strikes):
         like = [
             own
             for own in left
-            if abs((slope - own[0] + 90) % 180 - 90) < _LIKE_DEG and size < _LIKE_TIMES * own[1]
+            if abs((slope - own[0] + 90) % 180 - 90) < _LIKE_DEG
+            and size < _LIKE_TIMES * own[1] * (grown if _is_steep(slope) else 1.0)
         ]
         if not like:
             return True
         left.remove(like[0])
     return False
+
+
+def _is_steep(slope_deg: float) -> bool:
+    return abs((slope_deg + 90) % 180 - 90) > _STEEP_DEG
+
+
+def _own_height(expected: str, style: HouseStyle) -> float:
+    return float(np.ptp(template(expected, style).points[:, 1]))
 
 
 @lru_cache(maxsize=512)

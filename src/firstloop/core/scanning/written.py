@@ -19,6 +19,7 @@ from firstloop.core.simulate.text import write_text
 from firstloop.core.simulate.writer import write
 from firstloop.core.supports import Support
 
+_STEEPEST, _SLANTING = 0.6, "xX"  # a slanting line's width of its height; letters that it would go along
 _TICK_MM = ((-0.8, -0.1), (-0.2, 0.8), (1.1, -1.2))
 
 
@@ -79,7 +80,7 @@ def filled(
         paper = rub_out(paper, dpi, [stroke.points_mm for stroke in first.strokes], lead, rng)
     crossed = rng.random() < chances.crossed and entry.support is Support.ALONE
     if crossed:
-        strokes += _crossing(np.concatenate(strokes), rng)
+        strokes += _crossing(np.concatenate(strokes), entry.expected, rng)
     ticked = entry.best is not None and rng.random() < chances.ticked
     if ticked and entry.best is not None:
         strokes.append(np.array(_TICK_MM) * rng.uniform(0.8, 1.3) + entry.best[:2] + rng.normal(0, 0.2, 2))
@@ -95,12 +96,17 @@ def _in_its_place(ink: InkGroup, entry: Entry) -> InkGroup:
     return replace(ink, strokes=moved)
 
 
-def _crossing(points: FloatArray, rng: np.random.Generator) -> list[FloatArray]:
-    """A line through a letter, two lines, or a zigzag."""
+def _crossing(points: FloatArray, written: str, rng: np.random.Generator) -> list[FloatArray]:
+    """A line through a letter, two lines, or a zigzag: as a person can see that it is crossed out.
+
+    A slanting line is no steeper than a child's, however narrow the letter; through x it goes level.
+    """
     (left, top), (right, bottom) = points.min(0), points.max(0)
     reach = 0.6 + rng.uniform(0, 0.8)
+    kind = rng.choice([1, 3]) if written in _SLANTING else rng.integers(4)
+    if kind in (0, 2):
+        reach = max(reach, (_STEEPEST * (bottom - top) - (right - left)) / 2)
     corners = np.array([(left - reach, bottom + reach / 2), (right + reach, top - reach / 2)])
-    kind = rng.integers(4)
     if kind == 0:
         return [_by_hand(corners, rng)]
     if kind == 1:
