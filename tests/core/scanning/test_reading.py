@@ -13,6 +13,7 @@ from firstloop.core.check.vocabulary.grades import Heading, Severity, Verdict
 from firstloop.core.ink import Evidence
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle, Script
 from firstloop.core.ruling import RULINGS
+from firstloop.core.scanning.darkness import Darkness, without_line
 from firstloop.core.scanning.states import Found
 from firstloop.core.sheets.wish import Printing, Traced, WritingRow
 from firstloop.core.simulate.camera import Device, take
@@ -144,6 +145,56 @@ def test_every_state_of_a_place_is_told():
     assert told[other[3]].letter is not None
     assert [key for key, one in told.items() if one.is_ticked] == [row[2]]
     assert told[row[3]].letter is None
+
+
+def test_a_line_through_a_narrow_letter_or_a_word_crosses_it_out_whatever_it_makes_of_it():
+    paper = Paper(made(WritingRow(("l",), "alone*"), WritingRow(("mast",), "alone"), xh_mm=7))
+    through, level, plain, word = *alone(paper)[:3], "w2p1"
+    for key in (through, level, plain, word):
+        paper.write(key)
+    paper.strike(through, 0.3)  # steep: it looks like x
+    left, top, right, bottom = paper.across(level)
+    middle = np.full(30, (top + bottom) / 2)
+    paper.draw(np.column_stack([np.linspace(left - 2.0, right + 2.0, 30), middle]))  # like t
+    paper.strike(word, 0.4)
+    told = by_key(paper.read())
+    assert [told[key].found for key in (through, level, word)] == [Found.CROSSED_OUT] * 3
+    assert told[plain].found is Found.INK
+
+
+def test_a_tail_that_touches_the_ring_of_the_best_one_keeps_its_shape():
+    paper = Paper(made(WritingRow(("j",), "alone*"), xh_mm=7), lead=replace(PENCIL, width_mm=0.7))
+    for key in alone(paper):
+        paper.write(key, fault="size.drop-long", size=0.12)  # no fault yet
+    read = paper.read()
+    assert same_share(paper, read) > 0.95
+    assert not any(one.is_ticked for one in read.entries)
+
+
+def test_the_dot_of_a_letter_that_floats_is_its_own_though_it_is_above_its_place():
+    paper = Paper(made(WritingRow(("i",), "alone*"), xh_mm=7))
+    for key in alone(paper):
+        paper.write(key, fault="position.floating", size=0.75)
+    codes = [{one.code for one in read.letter.findings} for read in by_key(paper.read()).values()]
+    assert all("position.floating" in some for some in codes)
+    assert not any("shape.part-missing" in some for some in codes)
+
+
+def test_a_line_that_a_copy_breaks_about_what_is_written_is_taken_out_all_the_same():
+    """Feet of letters stand where the line is lost, at other heights; nothing is written beyond the last."""
+    values = np.zeros((240, 1500))
+    feet = [slice(start, start + 70) for start in range(80, 1200, 150)]
+    for number, foot in enumerate(feet):
+        values[126 - 4 * (number % 4) : 130 - 4 * (number % 4), foot] = 1.0
+        for stem in (foot.start, foot.stop - 4):
+            values[60:120, stem : stem + 4] = 1.0
+        values[119:122, foot.stop + 25 : foot.stop + 55] = 1.0
+    values[119:122, 1225:] = 1.0
+    dark = Darkness(values.copy(), 8.0, 0.01)
+    without_line(dark, 120.5 / 8, 0.0, 1500 / 8, is_even=True)
+    assert not dark.values[119:122, 1240:].any()
+    assert not any(dark.values[119:122, foot.stop + 30 : foot.stop + 50].any() for foot in feet)
+    assert all((dark.values[60:112, foot] == values[60:112, foot]).all() for foot in feet)
 
 
 def test_dust_a_smear_and_what_was_rubbed_out_are_no_ink():
