@@ -7,8 +7,7 @@ and what was handed out.
 from __future__ import annotations
 
 import secrets
-from collections import defaultdict
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, datetime
 
@@ -51,6 +50,11 @@ class ToHandOut:
     text: str = ""
     dictated: Dictated | None = None
     child_ids: tuple[int, ...] | None = None
+
+    @property
+    def is_own(self) -> bool:
+        """Whether each child gets its own letter."""
+        return not (self.letter or self.text or self.dictated)
 
 
 def check_class(session: Session, class_id: int) -> None:
@@ -211,14 +215,17 @@ def hand_out(session: Session, class_id: int, what: ToHandOut, at: datetime, on:
     chosen = [one for one in tablets if what.child_ids is None or one in what.child_ids]
     if not chosen:
         raise ConflictError("No child that was let in has a tablet yet.")
-    letters = _letters_of(session, class_id, what, on)
+    own: dict[int, str] = {}
+    letter = what.letter
+    if what.is_own:
+        own, letter = _own_letters(session, class_id, on), _first_letter(session, class_id)
     for child_id in chosen:
-        if letters is not None:
-            row = rows.begin(session, child_id, letters[child_id], [], at)
-            store.hand_out(session, room, child_id, at, row_id=row.id)
-        else:
+        if what.text or what.dictated:
             word = _word_of(session, child_id, what, at)
             store.hand_out(session, room, child_id, at, word_id=word.id)
+        else:
+            row = rows.begin(session, child_id, own.get(child_id, letter), [], at)
+            store.hand_out(session, room, child_id, at, row_id=row.id)
     news = list(tablets) if room.pens_down else chosen  # all pens go up again
     room.pens_down = False
     session.commit()
@@ -229,16 +236,6 @@ def _word_of(session: Session, child_id: int, what: ToHandOut, at: datetime) -> 
     if what.dictated is None:
         return written_words.begin(session, child_id, what.text, at)
     return dictations.begin(session, what.dictated.dictation_id, child_id, what.dictated.position, at)
-
-
-def _letters_of(session: Session, class_id: int, what: ToHandOut, on: date) -> Mapping[int, str] | None:
-    """The letter of each child's row; None where no row is handed out."""
-    if what.text or what.dictated:
-        return None
-    if what.letter:
-        return defaultdict(lambda: what.letter)
-    first = _first_letter(session, class_id)
-    return defaultdict(lambda: first, _own_letters(session, class_id, on))
 
 
 def _own_letters(session: Session, class_id: int, on: date) -> dict[int, str]:
