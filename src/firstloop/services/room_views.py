@@ -97,10 +97,11 @@ class WayIn:
 
 @dataclass(frozen=True)
 class DictationHere:
-    """A dictation that all write now: its words, and the place of the one that was said last."""
+    """A dictation that all write now: its words, the place of the one said last, and of the next if any."""
 
     id: int
     position: int
+    next: int | None
     words: list[str]
 
 
@@ -195,7 +196,8 @@ def _dictation(session: Session, out: Iterable[Handout]) -> DictationHere | None
     if place is None or place[0] is None:
         return None
     words = [str(one["text"]) for one in dictations.get(session, place[0]).words]
-    return DictationHere(place[0], place[1], words)
+    after = place[1] + 1
+    return DictationHere(place[0], place[1], after if after < len(words) else None, words)
 
 
 def some(session: Session, class_id: int, child_ids: Sequence[int], outlook: Outlook) -> list[ChildInRoom]:

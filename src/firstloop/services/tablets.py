@@ -296,6 +296,14 @@ def keep_attempt(
     return Kept(attempt.id, attempt.key, to_write), attempt.row.child_id
 
 
+def _own_word(session: Session, tablet: Tablet, word_id: int, started_at: datetime | None) -> WrittenWord:
+    """A word that was handed to a child with this tablet, and is the one that was meant."""
+    _may_write(session, tablet, word_id=word_id)
+    word = word_store.get_word(session, word_id)
+    same_sheet(started_at, word)
+    return word
+
+
 def keep_word(
     session: Session, tablet: Tablet, word_id: int, strokes: list[dict[str, Any]], started_at: datetime | None
 ) -> int:
@@ -305,9 +313,7 @@ def keep_word(
     ------
     NotFoundError, ConflictError
     """
-    _may_write(session, tablet, word_id=word_id)
-    word = word_store.get_word(session, word_id)
-    same_sheet(started_at, word)
+    word = _own_word(session, tablet, word_id, started_at)
     word_store.keep_ink(session, word, strokes)
     session.commit()
     return word.child_id
@@ -324,9 +330,7 @@ def cross_out_word(
     ------
     NotFoundError, ConflictError
     """
-    _may_write(session, tablet, word_id=word_id)
-    word = word_store.get_word(session, word_id)
-    same_sheet(started_at, word)
+    word = _own_word(session, tablet, word_id, started_at)
     if not word.crossed_out:
         word.crossed_out, word.settled = True, False
         _give_again(session, tablet.room, word, at)

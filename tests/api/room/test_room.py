@@ -138,7 +138,7 @@ def test_a_dictation_is_said_word_by_word_and_no_tablet_shows_it(teacher):
         teacher.hand_out(dictated={"dictation_id": made["id"], "position": position})
         return teacher.room()["dictation"]
 
-    assert say(0) == {"id": made["id"], "position": 0, "words": ["nun", "mum"]}
+    assert say(0) == {"id": made["id"], "position": 0, "next": 1, "words": ["nun", "mum"]}
     sheet = anouk.now()["sheet"]
     assert (sheet["boxes"], sheet["text"], sheet["model"]) == (3, "", None)
     assert "nun" not in anouk.ask("get", "/now").text
@@ -149,7 +149,7 @@ def test_a_dictation_is_said_word_by_word_and_no_tablet_shows_it(teacher):
     say(0)  # said once more to all: what is written stays
     assert anouk.now()["sheet"]["id"] == written_id
     assert bashir.now()["sheet"]["to_write"] == ["alone"]
-    say(1)
+    assert say(1)["next"] is None
     assert anouk.now()["sheet"]["attempts"] == []
     marks = teacher.client.get(f"/api/dictations/{made['id']}").json()["children"]
     by_name = {one["child"]["first_name"]: one["words"] for one in marks}

@@ -5037,13 +5037,15 @@ export interface components {
         };
         /**
          * DictationHere
-         * @description A dictation that all write now: its words, and the place of the one that was said last.
+         * @description A dictation that all write now: its words, the place of the one said last, and of the next if any.
          */
         DictationHere: {
             /** Id */
             id: number;
             /** Position */
             position: number;
+            /** Next */
+            next: number | null;
             /** Words */
             words: string[];
         };

@@ -75,11 +75,8 @@ def text_state(lines: Lines, graph: InkGraph) -> Found:
 
 def _written_size(lines: Lines, model: Template) -> float:
     """How long the model is, made as tall as the ink where that is taller, xh."""
-    (_, bottom), (_, top) = lines.box
-    own = float(np.ptp(model.points[:, 1]))
-    grown = max((top - bottom) / own, 1.0) if own > STEP_XH else 1.0
     once = model.length - float(model.twice.sum()) * 0.04
-    return max(once * min(grown, 2.0), 0.5)
+    return max(once * _grown(lines, model, 2.0), 0.5)
 
 
 def _meetings(model: Template) -> int:
@@ -120,8 +117,7 @@ def _is_struck(lines: Lines, strikes: Sequence[IntArray], expected: str, style: 
     through, straight = _own_lines(expected, style)
     if len(strikes) > through:
         return True
-    (_, bottom), (_, top) = lines.box
-    grown = min(max((top - bottom) / max(_own_height(expected, style), STEP_XH), 1.0), _GROWN_MOST)
+    grown = _grown(lines, template(expected, style), _GROWN_MOST)
     left = list(straight)
     for slope, size in (_slope_and_size(lines, strike) for strike in strikes):
         like = [
@@ -140,8 +136,11 @@ def _is_steep(slope_deg: float) -> bool:
     return abs((slope_deg + 90) % 180 - 90) > _STEEP_DEG
 
 
-def _own_height(expected: str, style: HouseStyle) -> float:
-    return float(np.ptp(template(expected, style).points[:, 1]))
+def _grown(lines: Lines, model: Template, most: float) -> float:
+    """How many times as tall as the model ink is: once at least, and no more than `most`."""
+    (_, bottom), (_, top) = lines.box
+    own = float(np.ptp(model.points[:, 1]))
+    return min(max((top - bottom) / own, 1.0), most) if own > STEP_XH else 1.0
 
 
 @lru_cache(maxsize=512)

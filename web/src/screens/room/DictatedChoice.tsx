@@ -18,10 +18,8 @@ export function offeredWord(
   asked: number | null,
   dictations: DictationSummary[],
 ): Dictated | null {
-  if (dictation && (asked === null || asked === dictation.id)) {
-    const last = dictation.words.length - 1;
-    return { dictation_id: dictation.id, position: Math.min(dictation.position + 1, last) };
-  }
+  if (dictation && (asked === null || asked === dictation.id))
+    return { dictation_id: dictation.id, position: dictation.next ?? dictation.position };
   const first = asked ?? dictations[0]?.id;
   return first === undefined ? null : { dictation_id: first, position: 0 };
 }

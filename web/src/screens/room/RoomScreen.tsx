@@ -78,11 +78,11 @@ function OpenRoom({ room, listening }: { room: RoomSeen; listening: boolean }) {
   const handOut = () => here.length && setOpen("hand out");
   const admit = () => waiting.length && steps.admit.mutate(null);
   const { dictation } = room;
-  const next = dictation?.words[dictation.position + 1];
+  const next = dictation?.next ?? null;
   const sayNext = () =>
-    next &&
     dictation &&
-    steps.handOut.mutate({ dictated: { dictation_id: dictation.id, position: dictation.position + 1 } });
+    next !== null &&
+    steps.handOut.mutate({ dictated: { dictation_id: dictation.id, position: next } });
   useKeys({ p: pens, n: handOut, w: sayNext, a: admit, c: () => setOpen("code") });
   const chosen = room.children.find((one) => one.child.id === child);
   const error = Object.values(steps).find((one) => one.error)?.error;
@@ -116,9 +116,9 @@ function OpenRoom({ room, listening }: { room: RoomSeen; listening: boolean }) {
         <Button onClick={() => steps.collect.mutate()} disabled={!room.handed_at}>
           Collect
         </Button>
-        {next && (
+        {next !== null && (
           <Button shortcut="W" onClick={sayNext} disabled={steps.handOut.isPending}>
-            Next word: {next}
+            Next word: {dictation?.words[next]}
           </Button>
         )}
         {dictation && <LinkButton to={`/dictation/${dictation.id}`}>Mark the dictation</LinkButton>}
