@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import itertools
 from collections.abc import Iterator
+from dataclasses import dataclass
 
 import httpx2
 import numpy as np
@@ -31,20 +32,28 @@ def browser_context_args(browser_context_args: dict) -> dict:
     return {**browser_context_args, "viewport": {"width": 1280, "height": 800}}
 
 
-def found_school(api: httpx2.Client) -> None:
-    made = api.post("/api/classes", json={"name": "Kittiwake class"}).json()
+@dataclass(frozen=True)
+class Kittiwake:
+    """A class of three: its number, and each child's by name."""
+
+    id: int
+    children: dict[str, int]
+
+
+def found_school(api: httpx2.Client, name: str = "Kittiwake class") -> Kittiwake:
+    class_id = api.post("/api/classes", json={"name": name}).raise_for_status().json()["id"]
+    children = {}
     for first, initial, hand in CHILDREN:
         body = {"first_name": first, "initial": initial, "hand": hand}
-        api.post(f"/api/classes/{made['id']}/children", json=body).raise_for_status()
+        made = api.post(f"/api/classes/{class_id}/children", json=body).raise_for_status().json()
+        children[made["name"]] = made["id"]
+    return Kittiwake(class_id, children)
 
 
 @pytest.fixture(scope="session")
 def server(tmp_path_factory: pytest.TempPathFactory) -> str:
-    """One server for the session, with a class of three."""
-    url = serve(tmp_path_factory.mktemp("records"))
-    with httpx2.Client(base_url=url, timeout=PATIENCE_S) as api:
-        found_school(api)
-    return url
+    """One server for the session; every test has a class of its own in it."""
+    return serve(tmp_path_factory.mktemp("records"))
 
 
 @pytest.fixture(scope="session")
@@ -59,15 +68,28 @@ def api(server: str) -> Iterator[httpx2.Client]:
 
 
 @pytest.fixture
-def page(page: Page) -> Page:
+def kittiwake(api: httpx2.Client) -> Kittiwake:
+    """A class of three that no other test writes in."""
+    return found_school(api, f"Kittiwake class {next(_NUMBERS)}")
+
+
+@pytest.fixture
+def page(request: pytest.FixtureRequest, page: Page, server: str) -> Page:
+    """A page on which a class of this test alone is chosen: the class of three, or the test's `group`."""
     page.set_default_timeout(PATIENCE_MS)
+    if "group" not in request.fixturenames:
+        own = request.getfixturevalue("kittiwake").id
+        page.add_init_script(
+            f"if (location.origin === '{server}') localStorage['first-loop.class'] ??= '{own}'"
+        )
     return page
 
 
 @pytest.fixture
-def group(page: Page, api) -> int:
-    """A class of its own, chosen in this browser, so that what is changed is changed for nobody else."""
-    made = api.post("/api/classes", json={"name": f"Turnstone group {next(_NUMBERS)}"}).json()
+def group(page: Page, api: httpx2.Client) -> int:
+    """An empty class of its own, its cautions read, chosen in this browser."""
+    name = f"Turnstone group {next(_NUMBERS)}"
+    made = api.post("/api/classes", json={"name": name}).raise_for_status().json()
     page.add_init_script(f"localStorage.setItem('first-loop.class', '{made['id']}')")
     page.add_init_script("sessionStorage.setItem('first-loop.cautions', '1')")
     return made["id"]
@@ -127,6 +149,17 @@ def _stroke(page: Page, way: list[tuple[float, float]]) -> None:
     for x, y in way[1:]:
         page.mouse.move(x, y)
     page.mouse.up()
+
+
+def finger(page: Page, way: list[tuple[float, float]]) -> None:
+    """A finger drawn along a way on the glass; it rests at the end, or the next tap would stop a fling."""
+    session = page.context.new_cdp_session(page)
+    for number, (x, y) in enumerate([*way, way[-1]]):
+        kind = "touchMove" if number else "touchStart"
+        session.send("Input.dispatchTouchEvent", {"type": kind, "touchPoints": [{"x": x, "y": y}]})
+        page.wait_for_timeout(60)
+    session.send("Input.dispatchTouchEvent", {"type": "touchEnd", "touchPoints": []})
+    page.wait_for_timeout(1200)  # a touch sooner would be half of a double tap
 
 
 def corners(char: str) -> list[np.ndarray]:

@@ -7,6 +7,8 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
+from tests.browser.conftest import finger
+
 pytestmark = pytest.mark.browser
 
 
@@ -176,13 +178,8 @@ def test_a_letter_is_carried_by_a_finger(browser, server: str, api):
     page.get_by_role("button", name="Arrange").tap()
     s = page.get_by_role("button", name=re.compile("^Move s")).bounding_box()
     goal = page.get_by_role("region", name="Rounds").bounding_box()
-    touch = context.new_cdp_session(page)
     x, y = s["x"] + s["width"] / 2, s["y"] + s["height"] / 2
-    places = [(x + 6 * i, y + (goal["y"] + 40 - y) * i / 8) for i in range(9)]
-    for i, (px, py) in enumerate(places):
-        kind = "touchMove" if i else "touchStart"
-        touch.send("Input.dispatchTouchEvent", {"type": kind, "touchPoints": [{"x": px, "y": py}]})
-    touch.send("Input.dispatchTouchEvent", {"type": "touchEnd", "touchPoints": []})
+    finger(page, [(x + 6 * i, y + (goal["y"] + 40 - y) * i / 8) for i in range(9)])
     rounds = page.get_by_role("region", name="Rounds")
     expect(rounds.get_by_role("button", name=re.compile("^Move s"))).to_be_visible()
     context.close()

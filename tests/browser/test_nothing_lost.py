@@ -63,7 +63,7 @@ def test_a_letter_under_the_pen_comes_back_after_the_browsers_back(page: Page, a
     assert len(attempt["strokes"]) == 2
 
 
-def test_a_row_and_a_word_go_on_where_they_were_when_the_lid_is_opened_again(page: Page, api):
+def test_a_row_and_a_word_go_on_where_they_were_when_the_lid_is_opened_again(page: Page, api, kittiwake):
     choose_row(page, "Cleo M", "i")
     stem, dot = corners("i")
     write(page, [stem, dot], 0, points=6)
@@ -71,8 +71,7 @@ def test_a_row_and_a_word_go_on_where_they_were_when_the_lid_is_opened_again(pag
     count(page, "2 of 6")
     write(page, [stem], 1, points=6)
     row = page.url
-    cleo = next(one for one in api.get("/api/classes").json()[0]["children"] if one["first_name"] == "Cleo")
-    word = api.post("/api/written", json={"child_id": cleo["id"], "text": "ill"}).json()
+    word = api.post("/api/written", json={"child_id": kittiwake.children["Cleo M"], "text": "ill"}).json()
     other = page.context.new_page()
     other.goto(f"/write/word/{word['id']}")
     box = other.get_by_label("Write ill here").bounding_box()
@@ -96,9 +95,8 @@ def test_a_row_and_a_word_go_on_where_they_were_when_the_lid_is_opened_again(pag
     expect(again.get_by_role("button", name="Done")).to_be_enabled()
 
 
-def test_a_word_under_the_pen_comes_back_and_what_is_thrown_away_does_not(page: Page, api):
-    edie = api.get("/api/classes").json()[0]["children"][0]
-    word = api.post("/api/written", json={"child_id": edie["id"], "text": "ill"}).json()
+def test_a_word_under_the_pen_comes_back_and_what_is_thrown_away_does_not(page: Page, api, kittiwake):
+    word = api.post("/api/written", json={"child_id": kittiwake.children["Edie W"], "text": "ill"}).json()
     page.goto(f"/write/word/{word['id']}")
     sheet = page.get_by_label("Write ill here")
     box = sheet.bounding_box()
@@ -109,8 +107,8 @@ def test_a_word_under_the_pen_comes_back_and_what_is_thrown_away_does_not(page: 
     page.reload()
     expect(page.get_by_role("button", name="Done")).to_be_enabled()
     page.goto("/write?what=words")
-    page.get_by_role("button", name=f"Throw away: {edie['name']}, ill").click()
-    expect(page.get_by_role("link", name=f"Go on: {edie['name']}, ill")).to_have_count(0)
+    page.get_by_role("button", name="Throw away: Edie W, ill").click()
+    expect(page.get_by_role("link", name="Go on: Edie W, ill")).to_have_count(0)
     page.goto(f"/write/word/{word['id']}")
     expect(page.get_by_role("button", name="Done")).to_be_disabled()
 
@@ -196,13 +194,13 @@ def test_no_page_breaks_its_own_policy_and_dialogs_hold_the_page_still(page: Pag
     assert len(broken) == 1
 
 
-def test_a_day_is_the_schools_whatever_clock_the_browser_has(browser: Browser, server: str, api):
+def test_a_day_is_the_schools_whatever_clock_the_browser_has(browser: Browser, server: str, api, kittiwake):
     zone = api.get("/api/records/time-zone").json()["name"]
     try:
         api.put("/api/records/time-zone", json={"name": "Europe/London"}).raise_for_status()
         today = api.get("/api/about").json()["today"]
-        child = api.get("/api/classes").json()[0]["children"][0]
-        api.post(f"/api/children/{child['id']}/notes", json={"text": "Sat well today."}).raise_for_status()
+        child = kittiwake.children["Edie W"]
+        api.post(f"/api/children/{child}/notes", json={"text": "Sat well today."}).raise_for_status()
         wanted = str(int(today[-2:]))
         for clock in ("America/New_York", "Pacific/Kiritimati"):
             context = browser.new_context(base_url=server, timezone_id=clock)
@@ -210,7 +208,7 @@ def test_a_day_is_the_schools_whatever_clock_the_browser_has(browser: Browser, s
             page.goto("/today")
             head = page.get_by_role("img", name=f" {wanted} ")
             expect(head.first).to_be_visible()
-            page.goto(f"/children/{child['id']}")
+            page.goto(f"/children/{child}")
             expect(page.get_by_text("Sat well today.")).to_be_visible()
             notes = page.get_by_role("listitem").filter(has_text="Sat well today.")
             expect(notes.first).to_contain_text(f"{wanted} ")

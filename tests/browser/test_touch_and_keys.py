@@ -10,7 +10,7 @@ from datetime import date, timedelta
 import pytest
 from playwright.sync_api import Browser, Locator, Page, expect
 
-from tests.browser.conftest import PATIENCE_MS
+from tests.browser.conftest import PATIENCE_MS, finger
 from tests.browser.test_plan import centre, until
 from tests.browser.test_whole_day import tab_to
 
@@ -98,18 +98,9 @@ def carried(teacher: Teacher, one: Locator, onto: Locator, keys: str) -> None:
         tab_to(teacher.page, one)
         teacher.page.keyboard.press(keys)
         return
-    start, end = centre(one), centre(onto)
-    session = teacher.page.context.new_cdp_session(teacher.page)
-    shares = (0, 0.3, 0.7, 1, 1)
-    way = [tuple(a + share * (b - a) for a, b in zip(start, end, strict=True)) for share in shares]
-    for number, (x, y) in enumerate(way):
-        teacher.page.wait_for_timeout(
-            100
-        )  # it comes to rest: let go in a sweep, the next tap would stop a fling
-        kind = "touchMove" if number else "touchStart"
-        session.send("Input.dispatchTouchEvent", {"type": kind, "touchPoints": [{"x": x, "y": y}]})
-    session.send("Input.dispatchTouchEvent", {"type": "touchEnd", "touchPoints": []})
-    teacher.page.wait_for_timeout(1200)  # and so would the next touch
+    (a, b), (c, d) = centre(one), centre(onto)
+    way = [(a + share * (c - a), b + share * (d - b)) for share in (0, 0.3, 0.7, 1)]
+    finger(teacher.page, way)
 
 
 def test_families_are_arranged(teacher: Teacher):

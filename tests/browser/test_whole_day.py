@@ -9,7 +9,7 @@ import httpx2
 import pytest
 from playwright.sync_api import Browser, Locator, Page, expect
 
-from tests.browser.conftest import PATIENCE_MS, corners, on_screen, write
+from tests.browser.conftest import PATIENCE_MS, corners, finger, on_screen, write
 from tests.browser.shots import PATIENCE_S, serve
 from tests.browser.test_hands import Glass
 
@@ -124,13 +124,10 @@ def test_a_whole_first_day_by_touch_alone(browser: Browser, school: str):
     context = browser.new_context(viewport={"width": 1180, "height": 820}, has_touch=True)
     page = context.new_page()
     page.set_default_timeout(PATIENCE_MS)
-    glass: list[Glass] = []
 
     def write_letter(number: int) -> None:
-        glass[:] = glass or [Glass(page)]
         for way in on_screen(page, "Row of", corners("l"), number, points=8):
-            glass[0].write(way, with_pen=False)
-        page.wait_for_timeout(1000)  # a second touch so soon would be half of a double tap
+            finger(page, way)
         expect(page.get_by_role("button", name="Next")).to_be_enabled()
         page.get_by_role("button", name="Next").tap()
 
@@ -138,9 +135,10 @@ def test_a_whole_first_day_by_touch_alone(browser: Browser, school: str):
     hold = page.get_by_role("button", name="Teacher: hold")
     box = hold.bounding_box()
     at = (box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
-    glass[0].touch(3, at)
+    glass = Glass(page)
+    glass.touch(3, at)
     expect(page.get_by_text("Let go")).to_be_visible()
-    glass[0].lift(3)
+    glass.lift(3)
     page.get_by_role("link", name="Leave").tap()
     row_looked_at(page, school, lambda one: one.tap())
     context.close()

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import httpx2
 import pytest
 from playwright.sync_api import Page, expect
 
@@ -39,12 +38,7 @@ def look_together(page: Page) -> None:
     page.get_by_role("button", name="Look at it together").click()
 
 
-def child_of(api: httpx2.Client, name: str) -> int:
-    every = [child for one in api.get("/api/classes").json() for child in one["children"]]
-    return next(child["id"] for child in every if child["name"] == name)
-
-
-def test_a_word_is_written_looked_at_and_kept_with_the_child(page: Page, api):
+def test_a_word_is_written_looked_at_and_kept_with_the_child(page: Page, api, kittiwake):
     begin(page, "Gus L", "tin")
     write(page, "tin")
     page.get_by_role("button", name="Done").click()
@@ -70,11 +64,11 @@ def test_a_word_is_written_looked_at_and_kept_with_the_child(page: Page, api):
     expect(page.get_by_role("listitem").filter(has=page.get_by_role("heading", name="tin"))).to_have_count(2)
     page.get_by_role("button", name="Count tin of").click()
     expect(page.get_by_role("button", name="Cross out tin of")).to_have_count(2)
-    kept = api.get(f"/api/children/{child_of(api, 'Gus L')}/written").json()
+    kept = api.get(f"/api/children/{kittiwake.children['Gus L']}/written").json()
     assert [one["crossed_out"] for one in kept] == [False, False]
 
 
-def test_a_word_begun_again_leaves_nothing_of_the_first(page: Page, api):
+def test_a_word_begun_again_leaves_nothing_of_the_first(page: Page, api, kittiwake):
     begin(page, "Edie W", "lit")
     write(page, "lit", closer_xh=0.5)
     page.get_by_role("button", name="Begin again").click()
@@ -82,11 +76,11 @@ def test_a_word_begun_again_leaves_nothing_of_the_first(page: Page, api):
     write(page, "lit")
     page.get_by_role("button", name="Done").click()
     expect(page.get_by_text("Every letter can be read.")).to_be_visible()
-    kept = api.get(f"/api/children/{child_of(api, 'Edie W')}/written").json()
+    kept = api.get(f"/api/children/{kittiwake.children['Edie W']}/written").json()
     assert len(kept[0]["strokes"]) == len(word("lit", DEFAULT_STYLE).sampled)
 
 
-def test_a_word_survives_a_server_that_does_not_answer(page: Page, api):
+def test_a_word_survives_a_server_that_does_not_answer(page: Page, api, kittiwake):
     begin(page, "Edie W", "mint")
     page.route("**/api/written/*/ink", lambda route: route.abort())
     write(page, "mint")
@@ -95,10 +89,10 @@ def test_a_word_survives_a_server_that_does_not_answer(page: Page, api):
     page.unroute("**/api/written/*/ink")
     page.reload()
     expect(page.get_by_role("img", name="mint as Edie wrote it")).to_be_visible()
-    assert api.get(f"/api/children/{child_of(api, 'Edie W')}/written").json()[0]["text"] == "mint"
+    assert api.get(f"/api/children/{kittiwake.children['Edie W']}/written").json()[0]["text"] == "mint"
 
 
-def test_a_word_written_on_two_screens_is_kept_twice(page: Page, api):
+def test_a_word_written_on_two_screens_is_kept_twice(page: Page, api, kittiwake):
     begin(page, "Cleo M", "nit")
     other = page.context.new_page()
     other.goto(page.url)
@@ -108,7 +102,7 @@ def test_a_word_written_on_two_screens_is_kept_twice(page: Page, api):
         write(screen, "nit", closer)
         screen.get_by_role("button", name="Done").click()
         expect(screen.get_by_role("img", name="nit as Cleo wrote it")).to_be_visible()
-    kept = api.get(f"/api/children/{child_of(api, 'Cleo M')}/written").json()
+    kept = api.get(f"/api/children/{kittiwake.children['Cleo M']}/written").json()
     assert [one["text"] for one in kept] == ["nit", "nit"]
     assert kept[0]["strokes"] != kept[1]["strokes"]
 

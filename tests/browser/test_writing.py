@@ -187,10 +187,11 @@ def test_a_letter_is_crossed_out_while_the_records_do_not_answer(page: Page, api
     assert [a["crossed_out"] for a in attempts_kept(api, page)] == [False, True]
 
 
-def test_what_the_records_turn_away_holds_up_nothing_and_is_the_teachers_to_throw_away(page: Page, api):
-    class_id = api.get("/api/classes").json()[0]["id"]
+def test_what_the_records_turn_away_holds_up_nothing_and_is_the_teachers_to_throw_away(
+    page: Page, api, kittiwake
+):
     named = {"first_name": "Bram", "initial": "T", "hand": "right"}
-    gone = api.post(f"/api/classes/{class_id}/children", json=named).json()["id"]
+    gone = api.post(f"/api/classes/{kittiwake.id}/children", json=named).json()["id"]
     choose_row(page, "Bram T", "l")
     number = row_id(page)
     api.delete(f"/api/children/{gone}").raise_for_status()
