@@ -53,7 +53,7 @@ dev: setup
 
 test: build .make/chromium
 	cd web && npm test --silent
-	$(PY) -m pytest -n 3 -p no:benchmark
+	$(PY) -m pytest -n 3 --dist worksteal -p no:benchmark
 
 test-fast: build
 	cd web && npm test --silent
