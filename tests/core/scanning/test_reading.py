@@ -13,7 +13,8 @@ from firstloop.core.check.vocabulary.grades import Heading, Severity, Verdict
 from firstloop.core.ink import Evidence
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle, Script
 from firstloop.core.ruling import RULINGS
-from firstloop.core.scanning.darkness import Darkness, without_line
+from firstloop.core.scanning.darkness import Darkness
+from firstloop.core.scanning.printed_lines import PrintedLine, without_lines
 from firstloop.core.scanning.states import Found
 from firstloop.core.sheets.wish import Printing, Traced, WritingRow
 from firstloop.core.simulate.camera import Device, take
@@ -191,7 +192,7 @@ def test_a_line_that_a_copy_breaks_about_what_is_written_is_taken_out_all_the_sa
         values[119:122, foot.stop + 25 : foot.stop + 55] = 1.0
     values[119:122, 1225:] = 1.0
     dark = Darkness(values.copy(), 8.0, 0.01)
-    without_line(dark, 120.5 / 8, 0.0, 1500 / 8, is_even=True)
+    without_lines(dark, [PrintedLine(120.5 / 8, 0.0, 1500 / 8)])
     assert not dark.values[119:122, 1240:].any()
     assert not any(dark.values[119:122, foot.stop + 30 : foot.stop + 50].any() for foot in feet)
     assert all((dark.values[60:112, foot] == values[60:112, foot]).all() for foot in feet)

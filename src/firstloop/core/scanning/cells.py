@@ -12,13 +12,8 @@ import skimage
 from firstloop.core.check.ways.follow import Lines, stepped
 from firstloop.core.check.ways.graph import InkGraph, ink_graph
 from firstloop.core.curves import BoolArray, FloatArray, IntArray, length
-from firstloop.core.scanning.darkness import (
-    Darkness,
-    without_line,
-    without_ring,
-    without_spot,
-    without_upright,
-)
+from firstloop.core.scanning.darkness import Darkness, without_ring, without_spot
+from firstloop.core.scanning.printed_lines import PrintedLine, without_lines
 from firstloop.core.sheets.scene import Area, Entry, Page, Ring, Spot, Words
 from firstloop.core.supports import Support
 
@@ -111,37 +106,51 @@ def _without_ghosts(cells: list[CellInk]) -> list[CellInk]:
 
 
 def _without_lines(dark: Darkness, page: Page) -> None:
-    lines = [line for entry in page.entries for line in entry.lines_aside]
-    uprights = [(x, min(a, b), max(a, b)) for (x, a), (other, b) in lines if x == other]
-    for upright in uprights:
-        without_upright(dark, *upright)
-    _without_rulings(dark, page)
-    ruled = {y for entry in page.entries for y in entry.lines.lines_mm}
-    for start, end in lines:
-        if start[1] == end[1]:
-            _without_edge(dark, start, end, ruled)
-        elif start[0] != end[0]:
+    """Take printed lines out: down the page, rulings, what else goes across, and the ways to numbers."""
+    aside = [line for entry in page.entries for line in entry.lines_aside]
+    without_lines(dark, _uprights(aside), upright=True)
+    levels = sorted({(a[1], min(a[0], b[0]), max(a[0], b[0])) for a, b in aside if a[1] == b[1]})
+    rulings = _rulings(page, levels)
+    for alike in rulings:
+        without_lines(dark, alike)
+    ruled = [line for alike in rulings for line in alike]
+    others = [one for one in levels if all(abs(one[0] - line.at) > _EDGE_MM for line in ruled)]
+    without_lines(dark, [PrintedLine(*one) for one in others])
+    for start, end in aside:
+        if start[0] != end[0] and start[1] != end[1]:
             _without_leader(dark, start, end)
 
 
-def _without_edge(dark: Darkness, start: Spot, end: Spot, gone: set[float]) -> None:
-    """Take the level edge of a box out, but where a line was taken out already: what is left there is ink."""
-    y = start[1]
-    if all(abs(y - line) > _EDGE_MM for line in gone):
-        without_line(dark, y, min(start[0], end[0]), max(start[0], end[0]))
+def _uprights(aside: Iterable[tuple[Spot, Spot]]) -> list[PrintedLine]:
+    """Lines down the page, the edges of boxes that stand on one another as one."""
+    out: list[PrintedLine] = []
+    for x, top, bottom in sorted((a[0], min(a[1], b[1]), max(a[1], b[1])) for a, b in aside if a[0] == b[0]):
+        if out and out[-1].at == x and top <= out[-1].end:
+            out[-1] = replace(out[-1], end=max(bottom, out[-1].end))
+        else:
+            out.append(PrintedLine(x, top, bottom))
+    return out
 
 
-def _without_rulings(dark: Darkness, page: Page) -> None:
+def _rulings(page: Page, levels: Iterable[tuple[float, float, float]]) -> list[list[PrintedLine]]:
+    """Ruled lines from side to side, base lines together, and where edges or print to trace lie on them."""
     spans: dict[float, tuple[float, float]] = {}
+    traced: dict[float, list[tuple[float, float]]] = {}
+    height: dict[float, float] = {}
     for entry in page.entries:
+        left, _, right, _ = entry.box
         for y in entry.lines.lines_mm:
-            left, right = spans.get(y, (entry.box[0], entry.box[2]))
-            spans[y] = min(left, entry.box[0] - _LINE_OUT_MM), max(right, entry.box[2] + _LINE_OUT_MM)
-    more = {start[1] for entry in page.entries for start, end in entry.lines_aside if start[1] == end[1]}
-    more |= {y for entry in page.entries if entry.printed for y in entry.lines.lines_mm}
-    for y, (left, right) in spans.items():
-        has_more = any(abs(y - other) <= _EDGE_MM for other in more)  # edges of boxes, bars of print to trace
-        without_line(dark, y, left, right, is_even=not has_more)
+            low, high = spans.get(y, (left, right))
+            spans[y] = min(low, left - _LINE_OUT_MM), max(high, right + _LINE_OUT_MM)
+            height[y] = round((entry.lines.base_mm - y) / entry.lines.xh_mm, 2)
+            if entry.printed:
+                traced.setdefault(y, []).append((left, right))
+    alike: dict[float, list[PrintedLine]] = {}
+    for y, (start, end) in spans.items():
+        double = tuple((a, b) for at, a, b in levels if abs(at - y) <= _EDGE_MM)
+        line = PrintedLine(y, start, end, double, tuple(traced.get(y, ())))
+        alike.setdefault(height[y], []).append(line)
+    return list(alike.values())
 
 
 def _without_rings(dark: Darkness, entry: Entry, pale: float) -> None:

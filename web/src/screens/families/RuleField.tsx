@@ -41,7 +41,10 @@ export function RuleField(props: Props) {
           className="mt-1 w-full border-b-2 border-line bg-band px-2 py-1"
         />
       </label>
-      <Preview {...props} />
+      <div className="min-h-[92px]">
+        {/* room kept for it, or what stands below would move away under the pointer */}
+        <Preview {...props} />
+      </div>
       <details className="text-small text-graphite">
         <summary className="cursor-pointer">How a rule is written</summary>
         <p className="mt-1">

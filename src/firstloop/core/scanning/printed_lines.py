@@ -1,0 +1,255 @@
+"""Printed straight lines taken out of a page where no ink is on them; ink on one stays whole.
+
+In each column of a line (in each row of one down the page) it is a short run of dark. How thick, how dark and
+how much it is usually is learnt from the line itself, or from all lines that are printed alike: a run that is
+thicker, darker or lies aside is ink, and so is more of it over some length.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+from scipy.ndimage import gaussian_filter1d, percentile_filter
+
+from firstloop.core.curves import BoolArray, FloatArray, IntArray
+from firstloop.core.scanning.darkness import NOISES, SEEN_LEAST, Darkness
+from firstloop.core.scanning.smooth import off_smooth_way
+
+_BAND_MM = 1.3  # about a line that is looked at
+_OFF_MM = 0.5  # from where it should be, a line may be
+_LINE_MOST_MM = 1.0  # as thick as a printed line is at most, blurred
+_HALF = 0.45
+_SMOOTH_MM, _ALIKE_MM = 9.0, 30.0  # so far its way is smooth; so far it is printed alike
+_THICKER_PX, _ASIDE_PX, _DARKER = 1.6, 1.7, 0.13  # than the line about it: so much more is ink on it
+_ALONG_MM, _BAR_MM = 0.4, 1.4  # a bar along a line: looked for over, and its length
+_MORE, _MORE_MM = 1.3, 0.15  # how much more there is: times what is usual, and as black of this thickness
+_BENDS, _ON_WAY_PX, _ON_WAY = 3, 1.2, 0.8
+_LONG_MM = 40.0
+_ABOUT_MM, _CLEAR_MM = 4.0, 8.0  # nothing is written so near; over so much at least
+_WINDOW_MM, _ALL_ALONG = 3.2, 0.7  # the longest dash and its gap; in so many windows
+_UNLIKE = 1.3  # lines that are printed alike differ by no more: the lens is not as sharp everywhere
+_MOSTLY = 80  # per cent of a line are no darker: a line that is printed over is paler there
+
+Spans = tuple[tuple[float, float], ...]
+_PLAIN, _DOUBLE, _TRACED = 0, 1, 2
+
+
+@dataclass(frozen=True)
+class PrintedLine:
+    """A straight line on a page, mm.
+
+    Parameters
+    ----------
+    at, start, end : float
+        Where it is across, and where it begins and ends along.
+    double : tuple of (start, end)
+        Where another line is printed on it, as the edge of a box.
+    traced : tuple of (start, end)
+        Where a letter to trace is printed: more of the line there may be that.
+    """
+
+    at: float
+    start: float
+    end: float
+    double: Spans = ()
+    traced: Spans = ()
+
+
+@dataclass(frozen=True, eq=False)
+class _Runs:
+    """Of every column the run of dark that lies nearest the line; arrays of shape (columns,)."""
+
+    there: BoolArray
+    top: IntArray
+    bottom: IntArray
+    peak: FloatArray
+    much: FloatArray
+
+    @property
+    def thick(self) -> FloatArray:
+        return np.asarray(self.bottom - self.top + 1, dtype=np.float64)
+
+    @property
+    def middle(self) -> FloatArray:
+        return np.asarray((self.top + self.bottom) / 2)
+
+
+@dataclass(frozen=True, eq=False)
+class _Look:
+    """A line as it is on the page.
+
+    Parameters
+    ----------
+    band : array, shape (rows, columns)
+        A view of the darkness about it.
+    at : array, shape (columns,)
+        Its darkest row in each column.
+    like : array, shape (columns,)
+        Where what is there looks like a line.
+    kind : array, shape (columns,)
+        What is printed there: plain, double or traced.
+    """
+
+    band: FloatArray
+    at: IntArray
+    runs: _Runs
+    like: BoolArray
+    kind: IntArray
+
+
+def without_lines(dark: Darkness, lines: Sequence[PrintedLine], *, upright: bool = False) -> None:
+    """Take out lines that are printed alike, across the page or down it."""
+    if upright:
+        dark = Darkness(dark.values.T, dark.px_mm, dark.noise)  # a view: what is taken out there is out here
+    looks = [one for line in lines if (one := _looked_at(dark, line)) is not None]
+    for look in looks:
+        thick, peak, much = (
+            _usual(look, looks, name, share, dark.px_mm)
+            for name, share in (("thick", 50), ("peak", _MOSTLY), ("much", 50))
+        )
+        _take_out(look, thick, peak, much, dark)
+
+
+def _usual(look: _Look, alike: Sequence[_Look], name: str, share: int, px_mm: float) -> FloatArray:
+    """What is usual of a line in each column: that of the line about it, and not far more than that of all.
+
+    A row of letters may cover most of a line.
+
+    Parameters
+    ----------
+    share : int
+        Per cent of columns that are no more.
+    """
+    own = np.asarray(getattr(look.runs, name), dtype=np.float64)
+    out = np.zeros(len(own))
+    for kind in (_PLAIN, _DOUBLE, _TRACED):
+        here = look.kind == kind
+        if not here.any():
+            continue
+        every = np.concatenate([getattr(one.runs, name)[one.like & (one.kind == kind)] for one in alike])
+        most = float(np.percentile(every, share)) if len(every) else 0.0
+        if len(own) < _LONG_MM * px_mm:
+            out[here] = most
+            continue
+        over_mm = _SMOOTH_MM if kind == _TRACED else _ALIKE_MM
+        out[here] = _smoothed(own[here], look.like[here], share, over_mm * px_mm)
+        if kind != _TRACED:
+            out[here] = np.minimum(out[here], _UNLIKE * most)
+    return out
+
+
+def _looked_at(dark: Darkness, line: PrintedLine) -> _Look | None:
+    """A line where it is on the page; None where none is to be seen."""
+    px_mm, values = dark.px_mm, dark.values
+    reach = round(_BAND_MM * px_mm)
+    middle = round(line.at * px_mm - 0.5)
+    top, bottom = middle - reach, middle + reach + 1
+    low, high = max(round(line.start * px_mm), 0), min(round(line.end * px_mm), values.shape[1])
+    if top < 0 or bottom > values.shape[0] or high - low < 2 * px_mm:
+        return None
+    band = values[top:bottom, low:high]
+    at = _darkest(band, round(_OFF_MM * px_mm))
+    peak = band[at, np.arange(band.shape[1])]
+    runs = _runs(band, np.maximum(max(SEEN_LEAST, NOISES * dark.noise), _HALF * peak), at)
+    like = runs.there & (runs.thick <= _LINE_MOST_MM * px_mm)
+    clear = _clear(values, middle, low, high, px_mm)
+    if like.sum() < px_mm or not _is_a_line(runs, like, clear, px_mm):
+        return None
+    x = (np.arange(low, high) + 0.5) / px_mm
+    kind = np.full(len(x), _PLAIN)
+    for name, spans in ((_DOUBLE, line.double), (_TRACED, line.traced)):
+        for start, end in spans:
+            kind[(x > start) & (x < end)] = name
+    return _Look(band, at, runs, like, kind)
+
+
+def _take_out(look: _Look, thick: FloatArray, peak: FloatArray, much: FloatArray, dark: Darkness) -> None:
+    """Take a line out of its band, but for what is more than is usual there."""
+    runs, band = look.runs, look.band
+    middle = _smoothed(runs.middle, look.like, 50, _SMOOTH_MM * dark.px_mm)
+    line = runs.there & (runs.thick <= thick + _THICKER_PX)
+    line &= (np.abs(runs.middle - middle) <= _ASIDE_PX) & (runs.peak <= peak + _DARKER)
+    line &= (look.kind == _TRACED) | ~_has_ink_along(runs.much, much, line, dark.px_mm)
+    skirt = _runs(band, np.full(band.shape[1], max(SEEN_LEAST, NOISES * dark.noise) / 2), look.at)
+    rows = np.arange(len(band))[:, None]
+    near = np.abs(rows - middle) <= thick + 2
+    band[(rows >= skirt.top) & (rows <= skirt.bottom) & near & line] = 0.0
+
+
+def _has_ink_along(much: FloatArray, usual: FloatArray, line: BoolArray, px_mm: float) -> BoolArray:
+    """Where a bar was drawn along a line, as on f and t: there is more of it over some length than is usual.
+
+    In no single column it can be told from the line.
+    """
+    sigma = _ALONG_MM * px_mm
+    weight = np.maximum(gaussian_filter1d(line.astype(np.float64), sigma), 1e-3)
+    mean = gaussian_filter1d(np.where(line, much, 0.0), sigma) / weight
+    more = (mean > np.maximum(_MORE * usual, usual + _MORE_MM * px_mm)).astype(np.uint8)
+    shortest = np.ones((1, max(1, round(_BAR_MM * px_mm))), np.uint8)
+    return np.asarray(cv2.morphologyEx(more[None], cv2.MORPH_OPEN, shortest)[0] > 0)
+
+
+def _darkest(band: FloatArray, off: int) -> IntArray:
+    """The darkest row of every column near the middle of a band."""
+    first = len(band) // 2 - off
+    return np.asarray(band[first : first + 2 * off + 1].argmax(0) + first)
+
+
+def _runs(band: FloatArray, limit: FloatArray, at: IntArray) -> _Runs:
+    """The run of every column that holds a row of it, of what is darker than its limit."""
+    is_dark = band > limit
+    up, down = np.zeros(band.shape, dtype=np.int64), np.zeros(band.shape, dtype=np.int64)
+    for r in range(len(band)):
+        up[r] = is_dark[r] * ((up[r - 1] if r else 0) + 1)
+        down[-r - 1] = is_dark[-r - 1] * ((down[-r] if r else 0) + 1)
+    columns = np.arange(band.shape[1])
+    top, bottom = at - up[at, columns] + 1, at + down[at, columns] - 1
+    rows = np.arange(len(band))[:, None]
+    much = np.where((rows >= top) & (rows <= bottom), band, 0.0).sum(0)
+    return _Runs(is_dark[at, columns], top, bottom, band[at, columns], np.asarray(much))
+
+
+def _clear(values: FloatArray, middle: int, low: int, high: int, px_mm: float) -> BoolArray:
+    """Columns along a line with nothing written near: none where the next line is as near."""
+    reach, off = round(_ABOUT_MM * px_mm), round(_BAND_MM * px_mm)
+    beside = slice(max(middle - reach, 0), middle - off), slice(middle + off, middle + reach)
+    written = np.any([(values[rows, low:high] > SEEN_LEAST).any(axis=0) for rows in beside], axis=0)
+    near = np.ones((1, 2 * reach + 1), np.uint8)
+    spread: IntArray = np.asarray(cv2.dilate(written[None].astype(np.uint8), near), dtype=np.int64)
+    return np.asarray(spread[0] == 0)
+
+
+def _is_a_line(runs: _Runs, like: BoolArray, clear: BoolArray, px_mm: float) -> bool:
+    """Whether a line is there at all: on one smooth way, all along, or wherever nothing is written.
+
+    Not so the bars of a row of t. A copy may have lost it, or break it about what is written.
+    """
+    columns = np.flatnonzero(like)
+    on_way = off_smooth_way(columns.astype(np.float64), runs.middle[like], _BENDS, _ON_WAY_PX) <= _ON_WAY_PX
+    window = max(1, round(_WINDOW_MM * px_mm))
+    windows = len(np.unique(columns[on_way] // window)) / max(1, len(like) // window)
+    is_long = len(like) > _LONG_MM * px_mm  # a short way is smooth for ink too
+    if (is_long and on_way.mean() >= _ON_WAY) or windows >= _ALL_ALONG:
+        return True
+    return bool(clear.sum() > _CLEAR_MM * px_mm and clear[columns[on_way]].sum() >= _ALL_ALONG * clear.sum())
+
+
+def _smoothed(values: FloatArray, like: BoolArray, share: int, over_px: float) -> FloatArray:
+    """What is usual among the columns about that look like a line, carried over to the others.
+
+    Parameters
+    ----------
+    share : int
+        Per cent of those that are no more.
+    over_px : float
+        So far about each column.
+    """
+    columns = np.flatnonzero(like)
+    if not len(columns):
+        return np.zeros(len(values))
+    some = max(3, min(round(over_px), len(columns)) | 1)
+    smooth = percentile_filter(values[columns].astype(np.float64), share, some, mode="nearest")
+    return np.asarray(np.interp(np.arange(len(values)), columns, smooth))
