@@ -269,3 +269,13 @@ def test_the_ring_to_tick_stands_under_its_letter_and_above_the_next_row():
         below = [one.box[1] for one in page.entries if one.row == entry.row + 1]
         assert all(y + radius <= top + 1e-6 for top in below)
         assert any(isinstance(one, Ring) and one.centre == (x, y) for one in page.items)
+
+
+def test_between_ruled_lines_blocks_have_sides_only_and_a_word_box_has_all_its_edges():
+    """An edge printed on a ruled line would hide it, and in black its dashes would fill the line's gaps."""
+    row = WritingRow(("a",), "alone*")
+    (entry, *_) = page_of(row, ruling="three-blocks").entries
+    sides = entry.lines_aside
+    assert len(sides) == 2
+    assert all(a[0] == b[0] and {a[1], b[1]} == {entry.box[1], entry.box[3]} for a, b in sides)
+    assert len(page_of(row, ruling="word-boxes").entries[0].lines_aside) == 4

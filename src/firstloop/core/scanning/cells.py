@@ -33,7 +33,7 @@ _LEADER_MM, _POINT_MM = 0.3, 0.3528
 _REST_MM, _REST_OFF_MM = 1.3, 0.4
 _LEAST_MM, _LEAST_XH = 1.5, 0.23  # less is no writing
 _LINE_OUT_MM = 8.0
-_EDGE_MM, _CROSSING_MM = 0.4, 0.9
+_EDGE_MM = 0.4
 
 
 @dataclass(frozen=True, eq=False)
@@ -70,10 +70,19 @@ class CellInk:
         return ink_graph(self.mask, self._is_rest_of_a_line)
 
     def _is_rest_of_a_line(self, points: FloatArray) -> bool:
-        """Whether a short side branch lies along a ruled line: there the line could not be told from ink."""
-        y = self.on_page(points)[:, 1]
-        near = min(self.entry.lines.lines_mm, key=lambda line: abs(line - float(y.mean())))
-        return length(points) < _REST_MM * self.px_mm and float(np.abs(y - near).max()) < _REST_OFF_MM
+        """Whether a short side branch lies along a printed line, which could not be told from ink there."""
+        return length(points) < _REST_MM * self.px_mm and self.is_on_print(self.on_page(points))
+
+    def is_on_print(self, spots: FloatArray) -> bool:
+        """Whether some spots of the page all lie along one printed line."""
+        x, y = spots.T
+        aside = self.entry.lines_aside
+        levels = [*self.entry.lines.lines_mm, *(a[1] for a, b in aside if a[1] == b[1])]
+        uprights = [(a[0], min(a[1], b[1]), max(a[1], b[1])) for a, b in aside if a[0] == b[0]]
+        return any(np.abs(y - level).max() < _REST_OFF_MM for level in levels) or any(
+            np.abs(x - upright).max() < _REST_OFF_MM and top < y.mean() < bottom
+            for upright, top, bottom in uprights
+        )
 
     def lines(self, graph: InkGraph) -> Lines:
         """The middle lines in small steps, letter space."""
@@ -202,7 +211,7 @@ def _cell(dark: Darkness, entry: Entry, pale: float, taken: Iterable[Area]) -> C
     mask = _own_pieces(all_ink, own, _above(entry, taken, corner, px_mm, fine.shape), px_mm)
     ticked = entry.best is not None and _is_ticked(all_ink & ~mask, entry.best, corner, px_mm)
     cell = CellInk(entry, mask, corner, px_mm, ticked, level)
-    _without_crossings(cell)
+    _without_rests(cell)
     if entry.printed and mask.any():
         _without_dots(cell)
     if not _is_written(cell):
@@ -321,14 +330,24 @@ def _own_pieces(mask: BoolArray, own: BoolArray, above: BoolArray, px_mm: float)
     return np.asarray(np.append(False, keep)[pieces])
 
 
-def _without_crossings(cell: CellInk) -> None:
-    """Take out what is left where the edges of boxes cross lines."""
-    lines = cell.entry.lines_aside
-    levels = {a[1] for a, b in lines if a[1] == b[1]} | {*cell.entry.lines.lines_mm}
-    spots = [(a[0], y) for a, b in lines if a[0] == b[0] for y in levels]
-    if spots:
-        for piece, _ in _short_pieces(cell, np.array(spots), _CROSSING_MM, _CROSSING_MM / 2):
-            cell.mask[piece] = False
+def _without_rests(cell: CellInk) -> None:
+    """Take out what is left of printed lines by itself: of dashes, and where edges of boxes cross lines."""
+    pieces, boxes, _ = _pieces(cell.mask)
+    if len(boxes) < 2:
+        return
+    has_dots = bool(_DOTTED & set(cell.entry.expected))
+    for number, box in enumerate(boxes, start=1):
+        if box[2:].max() > _REST_MM * cell.px_mm or (has_dots and _is_round(box)):
+            continue
+        down, across = np.nonzero(pieces == number)
+        spots = np.column_stack([across, down]).astype(np.float64) + 0.5
+        if cell.is_on_print(cell.on_page(spots)):
+            cell.mask[pieces == number] = False
+
+
+def _is_round(box: IntArray) -> bool:
+    """Whether a piece is as wide as high, or nearly: left, top, width, height."""
+    return bool(box[2:].min() >= _DOT_ROUND * box[2:].max())
 
 
 def _without_dots(cell: CellInk) -> None:

@@ -31,7 +31,11 @@ _LONG_MM = 40.0
 _ABOUT_MM, _CLEAR_MM = 4.0, 8.0  # nothing is written so near; over so much at least
 _WINDOW_MM, _ALL_ALONG = 3.2, 0.7  # the longest dash and its gap; in so many windows
 _UNLIKE = 1.3  # lines that are printed alike differ by no more: the lens is not as sharp everywhere
-_MOSTLY = 80  # per cent of a line are no darker: a line that is printed over is paler there
+_MEASURES = {"thick": (50, 1.5), "peak": (80, 1.4), "much": (50, 2.0)}
+"""Of a line: per cent that are no more (printed over it is paler), and times that of two on one another."""
+_DASH_MM, _DASHES_LEAST, _EVEN = (0.5, 1.7), 8, 1.5  # as long as dashes are, all alike; a copy breaks anyhow
+_LONGER = 1.9  # times a dash: it is no dash any more
+_STEM_MM = 0.9  # as wide as a stem where it crosses
 
 Spans = tuple[tuple[float, float], ...]
 _PLAIN, _DOUBLE, _TRACED = 0, 1, 2
@@ -105,40 +109,53 @@ def without_lines(dark: Darkness, lines: Sequence[PrintedLine], *, upright: bool
     if upright:
         dark = Darkness(dark.values.T, dark.px_mm, dark.noise)  # a view: what is taken out there is out here
     looks = [one for line in lines if (one := _looked_at(dark, line)) is not None]
-    for look in looks:
-        thick, peak, much = (
-            _usual(look, looks, name, share, dark.px_mm)
-            for name, share in (("thick", 50), ("peak", _MOSTLY), ("much", 50))
-        )
-        _take_out(look, thick, peak, much, dark)
+    usuals = [{one: _usual(look, looks, one, dark.px_mm) for one in _MEASURES} for look in looks]
+    dash_px = _dash(looks, dark.px_mm)
+    for look, usual in zip(looks, usuals, strict=True):
+        _take_out(look, usual, dash_px, dark)
 
 
-def _usual(look: _Look, alike: Sequence[_Look], name: str, share: int, px_mm: float) -> FloatArray:
+def _usual(look: _Look, alike: Sequence[_Look], name: str, px_mm: float) -> FloatArray:
     """What is usual of a line in each column: that of the line about it, and not far more than that of all.
 
-    A row of letters may cover most of a line.
-
-    Parameters
-    ----------
-    share : int
-        Per cent of columns that are no more.
+    A row of letters may cover most of a line, and a copy may have lost it there.
     """
+    share, double = _MEASURES[name]
     own = np.asarray(getattr(look.runs, name), dtype=np.float64)
     out = np.zeros(len(own))
+    most = np.inf
     for kind in (_PLAIN, _DOUBLE, _TRACED):
         here = look.kind == kind
         if not here.any():
             continue
         every = np.concatenate([getattr(one.runs, name)[one.like & (one.kind == kind)] for one in alike])
-        most = float(np.percentile(every, share)) if len(every) else 0.0
-        if len(own) < _LONG_MM * px_mm:
-            out[here] = most
-            continue
+        of_all = float(np.percentile(every, share)) if len(every) else 0.0
+        if kind == _PLAIN and len(every) > _CLEAR_MM * px_mm:
+            most = double * of_all
         over_mm = _SMOOTH_MM if kind == _TRACED else _ALIKE_MM
         out[here] = _smoothed(own[here], look.like[here], share, over_mm * px_mm)
         if kind != _TRACED:
-            out[here] = np.minimum(out[here], _UNLIKE * most)
+            out[here] = np.minimum(out[here], _UNLIKE * of_all)
+        if kind == _DOUBLE:
+            out[here] = np.minimum(out[here], most)
     return out
+
+
+def _dash(looks: Sequence[_Look], px_mm: float) -> float:
+    """The usual length of a dash, pixels; infinite for lines that are none."""
+    lengths = np.concatenate([np.zeros(0), *(_lengths(one.like & (one.kind == _PLAIN))[1] for one in looks)])
+    if len(lengths) < _DASHES_LEAST:
+        return np.inf
+    usual, longer = np.percentile(lengths, (50, 75))
+    shortest, longest = (one * px_mm for one in _DASH_MM)
+    return float(usual) if shortest < usual < longest and longer < _EVEN * usual else np.inf
+
+
+def _lengths(there: BoolArray) -> tuple[IntArray, IntArray]:
+    """Where each run of true begins, and how long it is."""
+    steps = np.diff(there.astype(np.int8), prepend=0, append=0)
+    begins = np.flatnonzero(steps == 1)
+    return begins, np.flatnonzero(steps == -1) - begins
 
 
 def _looked_at(dark: Darkness, line: PrintedLine) -> _Look | None:
@@ -166,16 +183,18 @@ def _looked_at(dark: Darkness, line: PrintedLine) -> _Look | None:
     return _Look(band, at, runs, like, kind)
 
 
-def _take_out(look: _Look, thick: FloatArray, peak: FloatArray, much: FloatArray, dark: Darkness) -> None:
+def _take_out(look: _Look, usual: dict[str, FloatArray], dash_px: float, dark: Darkness) -> None:
     """Take a line out of its band, but for what is more than is usual there."""
-    runs, band = look.runs, look.band
-    middle = _smoothed(runs.middle, look.like, 50, _SMOOTH_MM * dark.px_mm)
-    line = runs.there & (runs.thick <= thick + _THICKER_PX)
-    line &= (np.abs(runs.middle - middle) <= _ASIDE_PX) & (runs.peak <= peak + _DARKER)
-    line &= (look.kind == _TRACED) | ~_has_ink_along(runs.much, much, line, dark.px_mm)
+    runs, band, px_mm = look.runs, look.band, dark.px_mm
+    way = _smoothed(runs.middle, look.like, 50, _SMOOTH_MM * px_mm)
+    line = runs.there & (runs.thick <= usual["thick"] + _THICKER_PX)
+    line &= (np.abs(runs.middle - way) <= _ASIDE_PX) & (runs.peak <= usual["peak"] + _DARKER)
+    straight = look.like & (np.abs(runs.middle - way) <= _ASIDE_PX) & (look.kind == _PLAIN)
+    line &= ~_is_no_dash(straight, runs.there, dash_px, px_mm)
+    line &= (look.kind == _TRACED) | ~_has_ink_along(runs.much, usual["much"], line, px_mm)
     skirt = _runs(band, np.full(band.shape[1], max(SEEN_LEAST, NOISES * dark.noise) / 2), look.at)
     rows = np.arange(len(band))[:, None]
-    near = np.abs(rows - middle) <= thick + 2
+    near = np.abs(rows - way) <= usual["thick"] + 2
     band[(rows >= skirt.top) & (rows <= skirt.bottom) & near & line] = 0.0
 
 
@@ -190,6 +209,17 @@ def _has_ink_along(much: FloatArray, usual: FloatArray, line: BoolArray, px_mm: 
     more = (mean > np.maximum(_MORE * usual, usual + _MORE_MM * px_mm)).astype(np.uint8)
     shortest = np.ones((1, max(1, round(_BAR_MM * px_mm))), np.uint8)
     return np.asarray(cv2.morphologyEx(more[None], cv2.MORPH_OPEN, shortest)[0] > 0)
+
+
+def _is_no_dash(straight: BoolArray, there: BoolArray, dash_px: float, px_mm: float) -> BoolArray:
+    """Where a dashed line goes on for longer than a dash: there is a bar along it, which a stem may cross."""
+    bridge = np.ones((1, round(_STEM_MM * px_mm)), np.uint8)
+    whole = cv2.morphologyEx(straight[None].astype(np.uint8), cv2.MORPH_CLOSE, bridge)[0] > 0
+    whole &= there
+    longer = np.zeros_like(straight)
+    for begin, long in zip(*_lengths(whole), strict=True):
+        longer[begin : begin + long] = long > _LONGER * dash_px
+    return longer
 
 
 def _darkest(band: FloatArray, off: int) -> IntArray:

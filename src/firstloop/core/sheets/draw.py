@@ -44,11 +44,21 @@ def ruled(kind: RulingKind, ruling: Ruling, left: float, right: float, washed: b
 def boxed(
     kind: RulingKind, words: Sequence[Sequence[LetterBox]], ruling: Ruling, origin_mm: float
 ) -> list[Item]:
-    """Boxes that a ruling draws around words, which are given by the boxes of their letters, xh."""
+    """Boxes that a ruling draws around words, which are given by the boxes of their letters, xh.
+
+    Between ruled lines only their sides are drawn: no edge is printed on a line.
+    """
     xh, base = ruling.xh_mm, ruling.base_mm
+    heights = {line.height_xh for line in kind.lines}
+    boxes = kind.drawn_boxes(words)
+    if boxes and all(low in heights and high in heights for _, low, _, high in boxes):
+        bottom, top = min(low for _, low, _, _ in boxes), max(high for *_, high in boxes)
+        sides = sorted({origin_mm + x * xh for left, _, right, _ in boxes for x in (left, right)})
+        ends = base - top * xh, base - bottom * xh
+        return [Rule((x, ends[0]), (x, ends[1]), FAINT_MM, Tone.FAINT) for x in sides]
     return [
         Box((origin_mm + left * xh, base - high * xh, origin_mm + right * xh, base - low * xh), Tone.FAINT)
-        for left, low, right, high in kind.drawn_boxes(words)
+        for left, low, right, high in boxes
     ]
 
 
