@@ -11,6 +11,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from firstloop.core.check.group import check_group
+from firstloop.core.check.letter import check_letter
 from firstloop.core.check.vocabulary.grades import Heading, Severity, Verdict
 from firstloop.core.check.ways.follow import stepped
 from firstloop.core.check.ways.graph import ink_graph
@@ -163,3 +164,12 @@ def test_the_point_of_a_sharp_turn_is_where_the_pen_was():
     assert graph.width == pytest.approx(pen, abs=1.5)
     lines = stepped(graph, 80.0, lambda spots: spots / 80.0)
     assert lines.parts.max() == 0
+
+
+@pytest.mark.parametrize(("seed", "on_paper"), [(1, False), (2, True)])
+def test_on_paper_a_corner_is_told_only_when_a_blunt_pencil_cannot_have_made_it(seed, on_paper):
+    """Both arches are pointed more than this class accepts, the second plainly so."""
+    ink = write("n", np.random.default_rng(seed), fault="shape.corner")
+    for evidence, is_told in ((Evidence.INK, True), (Evidence.SCAN, on_paper)):
+        given = check_letter(replace(ink, evidence=evidence), "n", tolerances={"shape.corner": 45.0})
+        assert ("shape.corner" in {finding.code for finding in given.findings}) is is_told

@@ -92,6 +92,11 @@ class Stroke:
         """The kinds of its moves, in order."""
         return tuple(move.kind for move in self.moves)
 
+    @property
+    def is_dot(self) -> bool:
+        """Whether it is a dot and nothing else."""
+        return self.kinds == (MoveKind.DOT,)
+
 
 Placed = Callable[[Point], Move]
 

@@ -31,14 +31,15 @@ from firstloop.core.ink import Evidence, InkGroup
 from firstloop.core.letterforms.alphabets import ALPHABETS, alphabet_of
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
 
-CHECKER_VERSION = "5"
+CHECKER_VERSION = "6"
 _TOGETHER = 16  # letters
 _UNSEEN = (Heading.DIRECTION, Heading.FLOW)
 """What a picture of ink says nothing of."""
 _LIFTS = ("join.break",)
+"""Findings under other headings that tell of a lift."""
 _CORNERS = ("shape.corner",)
 _MEETING_XH, _ELSEWHERE_XH = 0.14, 0.45  # about a blunt pencil's width; so far along the way is elsewhere
-"""Findings under other headings that tell of a lift."""
+_CORNER_SURE = 1.4  # tolerances: thinning alone bends a blunt pencil's line by some (`evaluate --paper`)
 
 
 def _measures(
@@ -172,11 +173,13 @@ def _check(case: Case, asked: Asked) -> LetterResult:
 def _shows_on_paper(finding: Finding, case: Case) -> bool:
     """Whether ink of which only the picture is known can tell a finding.
 
-    Where lines meet, a way goes round a corner that no pen has made.
+    Where lines meet, a way goes round a corner that no pen has made; a blunt pencil makes others rounder.
     """
     if finding.spec.heading in _UNSEEN or finding.code in _LIFTS:
         return False
-    return finding.code not in _CORNERS or not _is_meeting(finding.at, case)
+    if finding.code not in _CORNERS:
+        return True
+    return finding.value > _CORNER_SURE * (finding.tolerance or 0.0) and not _is_meeting(finding.at, case)
 
 
 def _is_meeting(spot: FloatArray, case: Case) -> bool:

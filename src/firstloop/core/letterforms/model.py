@@ -112,8 +112,13 @@ class Letter:
     @cached_property
     def body_bounds(self) -> tuple[float, float, float, float]:
         """As :attr:`bounds`, without dots: they say nothing about the band a letter stands in."""
-        body = tuple(stroke for stroke in self.strokes if stroke.kinds != (MoveKind.DOT,))
+        body = tuple(stroke for stroke in self.strokes if not stroke.is_dot)
         return Letter(self.char, body).bounds if body else self.bounds
+
+    @property
+    def has_dot(self) -> bool:
+        """Whether one of its strokes is a dot."""
+        return any(stroke.is_dot for stroke in self.strokes)
 
     @cached_property
     def kinds(self) -> tuple[tuple[MoveKind, ...], ...]:

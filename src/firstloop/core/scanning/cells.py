@@ -12,6 +12,7 @@ import skimage
 from firstloop.core.check.ways.follow import Lines, stepped
 from firstloop.core.check.ways.graph import InkGraph, ink_graph
 from firstloop.core.curves import BoolArray, FloatArray, IntArray, length
+from firstloop.core.letterforms.library import EVERY, letter
 from firstloop.core.scanning.darkness import Darkness, without_ring, without_spot
 from firstloop.core.scanning.printed_lines import PrintedLine, without_lines
 from firstloop.core.sheets.scene import Area, Entry, Page, Ring, Spot, Words
@@ -19,7 +20,7 @@ from firstloop.core.supports import Support
 
 FINER = 2  # times finer than the page, so that lines are thinned between its pixels
 _BESIDE_MM, _BESIDE_XH = 5.0, 0.7  # how far around its place a letter may reach, across and up and down
-_ABOVE_XH, _DOTTED = 1.2, frozenset("ij")
+_ABOVE_XH = 1.2
 _INK_LEAST = 0.13  # darkness: no pencil that can be read is paler
 _OF_INK, _OF_INK_WEAK = 0.55, 0.38  # of the ink's own darkness; the weaker only joined to the stronger
 _STRONG_AREA_MM2 = 0.12
@@ -226,13 +227,17 @@ def _above(
 ) -> BoolArray:
     """Above a place, where nothing else is: there may be the dot of a letter that was written too high."""
     left, top, right, _ = entry.box
-    if not _DOTTED & set(entry.expected):
+    if not _has_dot(entry.expected):
         return np.zeros(shape, dtype=np.bool_)
     area = _inside((left, top - _ABOVE_XH * entry.lines.xh_mm, right, top), corner, px_mm, shape)
     for other in taken:
         if other[0] < right and other[2] > left and other[3] > top - _ABOVE_XH * entry.lines.xh_mm:
             area &= ~_inside(other, corner, px_mm, shape)
     return area
+
+
+def _has_dot(text: str) -> bool:
+    return any(letter(char).has_dot for char in text if char in EVERY)
 
 
 def _is_written(cell: CellInk) -> bool:
@@ -335,7 +340,7 @@ def _without_rests(cell: CellInk) -> None:
     pieces, boxes, _ = _pieces(cell.mask)
     if len(boxes) < 2:
         return
-    has_dots = bool(_DOTTED & set(cell.entry.expected))
+    has_dots = _has_dot(cell.entry.expected)
     for number, box in enumerate(boxes, start=1):
         if box[2:].max() > _REST_MM * cell.px_mm or (has_dots and _is_round(box)):
             continue

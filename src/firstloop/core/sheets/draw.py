@@ -12,7 +12,7 @@ from firstloop.core import guides
 from firstloop.core.curves import Path, length, split
 from firstloop.core.letterforms.model import Letter, PointPen
 from firstloop.core.letterforms.spacing import letter_boxes
-from firstloop.core.moves import Move, MoveKind, Stroke
+from firstloop.core.moves import Move, Stroke
 from firstloop.core.ruling import Box as LetterBox
 from firstloop.core.ruling import Ruling, RulingKind
 from firstloop.core.sheets.scene import Box, Item, Ring, Rule, Spot, Tone, Words, Written
@@ -77,7 +77,7 @@ def written(model: Letter, ruling: Ruling, origin_mm: float, tone: Tone, dotted:
 def _starts(model: Letter, left_hand: bool) -> tuple[tuple[Spot, Spot, bool], ...]:
     """Where each stroke starts, where its number stands, xh, and whether it is a dot; of a word the first."""
     shown = guides.starts(model, left_hand, None if len(model.char) == 1 else 1)
-    dots = (stroke.kinds == (MoveKind.DOT,) for stroke in model.strokes)
+    dots = (stroke.is_dot for stroke in model.strokes)
     return tuple((one.ring, one.label, dot) for one, dot in zip(shown, dots, strict=False))
 
 

@@ -19,9 +19,7 @@ from firstloop.core.check.segment.follow import Cut, follow, pieces
 from firstloop.core.curves import FloatArray, length
 from firstloop.core.ink import InkGroup, InkStroke
 from firstloop.core.letterforms.library import letter
-from firstloop.core.letterforms.model import Letter
 from firstloop.core.letterforms.style import HouseStyle
-from firstloop.core.moves import MoveKind
 
 _PAD_XH = 0.08  # strokes closer sideways than twice this belong to one letter
 _PARTS_MAX = 4  # strokes that one letter may be made of
@@ -141,7 +139,7 @@ def _with_dots(
     ink: tuple[FloatArray, ...], way: list[tuple[int, ...]], wanted: str, style: HouseStyle
 ) -> list[tuple[int, ...]]:
     """Give a letter that lacks its dot the nearest tap no other needs: put far off, it is still a dot."""
-    dotted = [has_dot(letter(char, style)) for char in wanted]
+    dotted = [letter(char, style).has_dot for char in wanted]
     kept = {i for one, own in zip(way, dotted, strict=True) if own or len(one) == 1 for i in one}
     spare = {i: stroke.mean(0) for i, stroke in enumerate(ink) if i not in kept and is_tap(stroke)}
     out = list(way)
@@ -170,11 +168,6 @@ def _lacks_a_letter(
         ink = replace(group, strokes=piece.strokes).in_letter_space
         cut += _looks(ink, tuple(range(len(ink))), sets[char]) if ink else _SKIP_COST
     return cut > _all_looks(whole, way, wanted, sets)
-
-
-def has_dot(model: Letter) -> bool:
-    """Whether a stroke of a letter is a dot."""
-    return any(stroke.kinds == (MoveKind.DOT,) for stroke in model.strokes)
 
 
 def _by_whole_strokes(followed: Followed, count: int) -> list[tuple[int, ...]]:

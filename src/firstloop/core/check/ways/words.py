@@ -22,7 +22,6 @@ from firstloop.core.check.ways.letters import letter_strokes
 from firstloop.core.curves import BoolArray, FloatArray, IntArray
 from firstloop.core.letterforms.style import HouseStyle
 from firstloop.core.letterforms.words import finger_xh, word
-from firstloop.core.moves import MoveKind
 
 _PAD_XH = 0.08  # ink closer sideways than twice this belongs to one letter
 _DRIFT_XH = 0.6  # over which letters of a word stand nearer or further apart by and by
@@ -81,9 +80,7 @@ def _guide(text: str, style: HouseStyle) -> tuple[Guide, FloatArray]:
     """The strokes of a word but its dots, and how far along the word each step is."""
     model = word(text, style)
     strokes = [
-        sampled.points
-        for made, sampled in zip(model.strokes, model.sampled, strict=True)
-        if made.kinds != (MoveKind.DOT,)
+        sampled.points for made, sampled in zip(model.strokes, model.sampled, strict=True) if not made.is_dot
     ] or [one.points for one in model.sampled]
     made = guide(strokes)
     return made, made.points[:, 0].copy()
