@@ -78,11 +78,10 @@ class CellInk:
         """Whether some spots of the page all lie along one printed line."""
         x, y = spots.T
         aside = self.entry.lines_aside
-        levels = [*self.entry.lines.lines_mm, *(a[1] for a, b in aside if a[1] == b[1])]
-        uprights = [(a[0], min(a[1], b[1]), max(a[1], b[1])) for a, b in aside if a[0] == b[0]]
+        levels = [*self.entry.lines.lines_mm, *(level for level, _, _ in _levels(aside))]
         return any(np.abs(y - level).max() < _REST_OFF_MM for level in levels) or any(
-            np.abs(x - upright).max() < _REST_OFF_MM and top < y.mean() < bottom
-            for upright, top, bottom in uprights
+            np.abs(x - one.at).max() < _REST_OFF_MM and one.start < y.mean() < one.end
+            for one in _uprights(aside)
         )
 
     def lines(self, graph: InkGraph) -> Lines:
@@ -119,7 +118,7 @@ def _without_lines(dark: Darkness, page: Page) -> None:
     """Take printed lines out: down the page, rulings, what else goes across, and the ways to numbers."""
     aside = [line for entry in page.entries for line in entry.lines_aside]
     without_lines(dark, _uprights(aside), upright=True)
-    levels = sorted({(a[1], min(a[0], b[0]), max(a[0], b[0])) for a, b in aside if a[1] == b[1]})
+    levels = _levels(aside)
     rulings = _rulings(page, levels)
     for alike in rulings:
         without_lines(dark, alike)
@@ -129,6 +128,11 @@ def _without_lines(dark: Darkness, page: Page) -> None:
     for start, end in aside:
         if start[0] != end[0] and start[1] != end[1]:
             _without_leader(dark, start, end)
+
+
+def _levels(aside: Iterable[tuple[Spot, Spot]]) -> list[tuple[float, float, float]]:
+    """Lines across the page, each once: how far down, from where to where."""
+    return sorted({(a[1], min(a[0], b[0]), max(a[0], b[0])) for a, b in aside if a[1] == b[1]})
 
 
 def _uprights(aside: Iterable[tuple[Spot, Spot]]) -> list[PrintedLine]:

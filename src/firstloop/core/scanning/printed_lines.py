@@ -14,7 +14,7 @@ import cv2
 import numpy as np
 from scipy.ndimage import gaussian_filter1d, percentile_filter
 
-from firstloop.core.curves import BoolArray, FloatArray, IntArray
+from firstloop.core.curves import BoolArray, FloatArray, IntArray, true_runs
 from firstloop.core.scanning.darkness import NOISES, SEEN_LEAST, Darkness
 from firstloop.core.scanning.smooth import off_smooth_way
 
@@ -143,19 +143,13 @@ def _usual(look: _Look, alike: Sequence[_Look], name: str, px_mm: float) -> Floa
 
 def _dash(looks: Sequence[_Look], px_mm: float) -> float:
     """The usual length of a dash, pixels; infinite for lines that are none."""
-    lengths = np.concatenate([np.zeros(0), *(_lengths(one.like & (one.kind == _PLAIN))[1] for one in looks)])
+    runs = [run for one in looks for run in true_runs(one.like & (one.kind == _PLAIN))]
+    lengths = [end - begin for begin, end in runs]
     if len(lengths) < _DASHES_LEAST:
         return np.inf
     usual, longer = np.percentile(lengths, (50, 75))
     shortest, longest = (one * px_mm for one in _DASH_MM)
     return float(usual) if shortest < usual < longest and longer < _EVEN * usual else np.inf
-
-
-def _lengths(there: BoolArray) -> tuple[IntArray, IntArray]:
-    """Where each run of true begins, and how long it is."""
-    steps = np.diff(there.astype(np.int8), prepend=0, append=0)
-    begins = np.flatnonzero(steps == 1)
-    return begins, np.flatnonzero(steps == -1) - begins
 
 
 def _looked_at(dark: Darkness, line: PrintedLine) -> _Look | None:
@@ -187,10 +181,10 @@ def _take_out(look: _Look, usual: dict[str, FloatArray], dash_px: float, dark: D
     """Take a line out of its band, but for what is more than is usual there."""
     runs, band, px_mm = look.runs, look.band, dark.px_mm
     way = _smoothed(runs.middle, look.like, 50, _SMOOTH_MM * px_mm)
-    line = runs.there & (runs.thick <= usual["thick"] + _THICKER_PX)
-    line &= (np.abs(runs.middle - way) <= _ASIDE_PX) & (runs.peak <= usual["peak"] + _DARKER)
-    straight = look.like & (np.abs(runs.middle - way) <= _ASIDE_PX) & (look.kind == _PLAIN)
-    line &= ~_is_no_dash(straight, runs.there, dash_px, px_mm)
+    on_way = runs.there & (np.abs(runs.middle - way) <= _ASIDE_PX)
+    line = on_way & (runs.thick <= usual["thick"] + _THICKER_PX) & (runs.peak <= usual["peak"] + _DARKER)
+    plain = on_way & look.like & (look.kind == _PLAIN)
+    line &= ~_is_no_dash(plain, runs.there, dash_px, px_mm)
     line &= (look.kind == _TRACED) | ~_has_ink_along(runs.much, usual["much"], line, px_mm)
     skirt = _runs(band, np.full(band.shape[1], max(SEEN_LEAST, NOISES * dark.noise) / 2), look.at)
     rows = np.arange(len(band))[:, None]
@@ -217,8 +211,8 @@ def _is_no_dash(straight: BoolArray, there: BoolArray, dash_px: float, px_mm: fl
     whole = cv2.morphologyEx(straight[None].astype(np.uint8), cv2.MORPH_CLOSE, bridge)[0] > 0
     whole &= there
     longer = np.zeros_like(straight)
-    for begin, long in zip(*_lengths(whole), strict=True):
-        longer[begin : begin + long] = long > _LONGER * dash_px
+    for begin, end in true_runs(whole):
+        longer[begin:end] = end - begin > _LONGER * dash_px
     return longer
 
 
