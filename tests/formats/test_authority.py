@@ -9,11 +9,19 @@ from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
 import pytest
+import trustme
 from cryptography import x509
 from starlette.testclient import TestClient
 
 from firstloop.api.server.way_in import CERTIFICATE, way_in
-from firstloop.formats.authority import MACHINE_DAYS, Authority, AuthorityError, certify, fingerprint
+from firstloop.formats.authority import (
+    MACHINE_DAYS,
+    Authority,
+    AuthorityError,
+    MachineCertificate,
+    certify,
+    fingerprint,
+)
 from firstloop.services.door import machine_certificate
 
 AT = datetime(2026, 11, 30, 9, tzinfo=UTC)
@@ -61,6 +69,30 @@ def test_the_authority_is_made_once_and_signs_anew_for_other_addresses(tmp_path)
     assert (tmp_path / "door" / "authority-key.pem").stat().st_mode & 0o077 == 0
     other, _ = machine_certificate(tmp_path / "elsewhere", NAMES, AT)
     assert not greeted(tmp_path, other, shown, "192.0.2.99")
+
+
+def test_who_takes_the_authoritys_key_cannot_pass_as_a_site_of_the_internet(tmp_path):
+    authority, _ = machine_certificate(tmp_path, ["schoolbox", "192.0.2.7"], AT)
+    thief = trustme.CA.from_pem(authority.certificate, authority.key)
+    for name, passes in {"bank.example": False, "schoolbox": True, "192.0.2.66": True}.items():
+        forged = thief.issue_cert(name, "localhost")
+        chain = b"".join(one.bytes() for one in forged.cert_chain_pems)
+        shown = MachineCertificate(chain, forged.private_key_pem.bytes())
+        assert greeted(tmp_path, authority, shown, name) is passes, name
+
+
+def test_a_machine_with_a_new_name_is_still_known_by_its_other_names(tmp_path):
+    authority, _ = machine_certificate(tmp_path, ["schoolbox", "localhost"], AT)
+    names = ["renamed", "renamed.local", "localhost", "192.0.2.7"]
+    _, shown = machine_certificate(tmp_path, names, datetime.now(UTC))
+    assert [greeted(tmp_path, authority, shown, name) for name in names] == [False, True, True, True]
+
+
+def test_an_authority_from_before_it_was_bound_to_names_goes_on(tmp_path):
+    made = trustme.CA()
+    old = Authority(made.cert_pem.bytes(), made.private_key_pem.bytes())
+    shown = certify(old, ["renamed"], datetime.now(UTC))
+    assert greeted(tmp_path, old, shown, "renamed")
 
 
 def test_a_certificate_holds_no_longer_than_browsers_accept(tmp_path):

@@ -96,7 +96,7 @@ def join_room(session: Db, who: Who, at: Now, office: RoomOfficeDep, given: Join
     """Come to the door of the room that a code opens. The teacher lets the tablet in."""
     office.guesses.check(who, at.timestamp())
     try:
-        joined = tablets.join(session, given.code, at)
+        joined = tablets.join(session, given.code, at, office.presence)
     except ConflictError:
         office.guesses.wrong(who, at.timestamp())
         raise

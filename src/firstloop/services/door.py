@@ -255,7 +255,7 @@ def machine_certificate(
     if certificate.is_file() and key.is_file():
         authority = Authority(certificate.read_bytes(), key.read_bytes())
     else:
-        authority = make_authority()
+        authority = make_authority(names)
         write_own(key, authority.key)
         write_own(certificate, authority.certificate)
     try:

@@ -21,6 +21,7 @@ from firstloop.services.classes import RulingView, ruling_view
 from firstloop.services.door import hashed
 from firstloop.services.ink import KeptStroke
 from firstloop.services.letters import TextModel, text_model
+from firstloop.services.presence import Presence
 from firstloop.services.row_views import Lines, counted, lines_view, row_geometry
 from firstloop.services.rows import WrittenAttempt, same_sheet
 from firstloop.services.written_words import LEFT_XH
@@ -126,20 +127,27 @@ class Kept:
     to_write: list[Support]
 
 
-def join(session: Session, code: str, at: datetime) -> Joined:
+def join(session: Session, code: str, at: datetime, presence: Presence) -> Joined:
     """Let a tablet come to the door of the room that a code opens.
+
+    When too many without a name stand there, those that were not heard of lately have gone.
 
     Raises
     ------
     ConflictError
-        If it opens none.
+        If it opens none, or too many are there still.
     """
     said = "".join(code.split()).upper()
     room = store.room_of_code(session, said)
     if room is None:
         raise ConflictError(NO_SUCH_CODE)
-    if len(store.nameless(session, room)) >= NAMELESS_MOST:
-        raise ConflictError(FULL)
+    at_the_door = store.nameless(session, room)
+    if len(at_the_door) >= NAMELESS_MOST:
+        gone = [one for one in at_the_door if not presence.of(one.id).is_here(at.timestamp())]
+        if not gone:
+            raise ConflictError(FULL)
+        for one in gone:
+            one.sent_away_at = at
     token = secrets.token_urlsafe(32)
     store.add_tablet(session, room, hashed(token), said == room.phone_code, at)
     session.commit()

@@ -70,12 +70,14 @@ def add_tablet(session: Session, room: Room, token_hash: str, is_phone: bool, at
     return tablet
 
 
-def nameless(session: Session, room: Room) -> Sequence[int]:
-    """The tablets of a room that nobody has, and that were not sent away."""
-    held = select(Seat.tablet_id).where(Seat.until.is_(None))
+def nameless(session: Session, room: Room) -> Sequence[Tablet]:
+    """The tablets at the door of a room that nobody has had and nobody let in or sent away."""
     return session.scalars(
-        select(Tablet.id).where(
-            Tablet.room_id == room.id, Tablet.sent_away_at.is_(None), Tablet.id.not_in(held)
+        select(Tablet).where(
+            Tablet.room_id == room.id,
+            Tablet.admitted_at.is_(None),
+            Tablet.sent_away_at.is_(None),
+            ~Tablet.seats.any(),
         )
     ).all()
 

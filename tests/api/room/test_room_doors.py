@@ -15,9 +15,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from firstloop.api.app import create_app
-from firstloop.api.server.guard import SESSION_COOKIE
+from firstloop.api.server.guard import SESSION_COOKIE, TEACHERS_AT_ONCE
 from firstloop.api.server.rates import Rates
 from firstloop.api.settings import Settings
+from firstloop.services import tablets
 from firstloop.services.door import SESSION_HOURS, Door, DoorError, SlowDownError, WeakError, strength
 from firstloop.store.door_keys import KeysError, read_keys
 from tests.api.room.conftest import Teacher, written
@@ -291,6 +292,36 @@ def test_whoever_asks_too_often_waits_and_keeps_nobody_else_out(lesson, stranger
     assert lesson.ask("get").status_code == 200, "and the teacher"
     lesson.client.app.state.clock = lambda: now + timedelta(seconds=2)
     assert stranger.get("/api/door/").status_code == 200
+
+
+def test_a_teachers_session_cannot_keep_the_tablets_out_either(lesson):
+    tablet = lesson.tablet("Anouk")
+    now = lesson.client.app.state.clock()
+    lesson.client.app.state.clock = lambda: now
+    answers = [lesson.client.get("/api/no-such-door").status_code for _ in range(int(TEACHERS_AT_ONCE) + 1)]
+    assert answers[0] == 404
+    assert answers[-1] == 429
+    assert lesson.ask("get").status_code == 429, "by whatever door"
+    assert tablet.ask("get", "/now").status_code == 200
+    lesson.client.app.state.clock = lambda: now + timedelta(seconds=1)
+    assert lesson.ask("get").status_code == 200
+
+
+def test_tablets_that_came_and_went_keep_no_place_at_a_door_that_is_full(lesson, monkeypatch):
+    monkeypatch.setattr(tablets, "NAMELESS_MOST", 3)
+    app, now = lesson.client.app, lesson.client.app.state.clock()
+    app.state.clock = lambda: now
+    named, still_here, gone, another = (lesson.tablet(name) for name in ("Anouk", None, None, None))
+
+    def join():
+        return lesson.client.post("/api/tablet/join", json={"code": lesson.room()["code"]})
+
+    assert join().status_code == 409, "three stand there without a name"
+    app.state.clock = lambda: now + timedelta(minutes=2)
+    assert still_here.ask("get", "/now").status_code == 200
+    assert join().status_code == 201
+    answers = [one.ask("get", "/now").status_code for one in (named, still_here, gone, another)]
+    assert answers == [200, 200, 401, 401]
 
 
 @given(st.lists(st.floats(0, 5), min_size=1, max_size=200))

@@ -20,6 +20,7 @@ from firstloop.services.door import Door
 SESSION_COOKIE = "__Host-first-loop"
 SAY_IT = "Say the passphrase first. Nothing was read or changed."
 TOO_OFTEN = "That is asked too often. Nothing is lost: it is asked again in a moment."
+TEACHERS_A_SECOND, TEACHERS_AT_ONCE = 60.0, 600.0  # a screen that opens asks ten times
 _OPEN = ("/api/door/", "/api/tablet/")
 _OURS = ("/api/", "/openapi.json", "/docs")
 
@@ -29,7 +30,7 @@ class Guard:
 
     def __init__(self, app: ASGIApp, door: Door | None, clock: Callable[[], datetime]) -> None:
         self._app, self._door, self._clock = app, door, clock
-        self._rates = Rates()
+        self._rates, self._teachers_rates = Rates(), Rates(TEACHERS_A_SECOND, TEACHERS_AT_ONCE)
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         """Answer that the passphrase is wanted, or let in."""
@@ -40,8 +41,12 @@ class Guard:
         asker, path, at = HTTPConnection(scope), scope["path"], self._clock()
         if path.startswith(_OPEN):
             who = asker.headers.get("authorization") or (asker.client.host if asker.client else "")
-            if not self._rates.may(who, at.timestamp()):
-                return JSONResponse({"detail": TOO_OFTEN}, 429, {"Retry-After": "1"})
-        elif path.startswith(_OURS) and not door.is_open_to(asker.cookies.get(SESSION_COOKIE), at):
-            return JSONResponse({"detail": SAY_IT}, 401)
-        return None
+            fine = self._rates.may(who, at.timestamp())
+        elif path.startswith(_OURS):
+            session = asker.cookies.get(SESSION_COOKIE)
+            if session is None or not door.is_open_to(session, at):
+                return JSONResponse({"detail": SAY_IT}, 401)
+            fine = self._teachers_rates.may(session, at.timestamp())
+        else:
+            fine = True  # the page itself
+        return None if fine else JSONResponse({"detail": TOO_OFTEN}, 429, {"Retry-After": "1"})
