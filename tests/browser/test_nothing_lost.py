@@ -104,6 +104,7 @@ def test_a_word_under_the_pen_comes_back_and_what_is_thrown_away_does_not(page: 
     page.mouse.down()
     page.mouse.move(box["x"] + 200, box["y"] + 160, steps=4)
     page.mouse.up()
+    expect(page.get_by_role("button", name="Done")).to_be_enabled()
     page.reload()
     expect(page.get_by_role("button", name="Done")).to_be_enabled()
     page.goto("/write?what=words")

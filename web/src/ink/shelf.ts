@@ -84,28 +84,33 @@ export async function waitingHere(): Promise<Waiting[]> {
   return all();
 }
 
+/** End a change: nothing is added any more. It is kept even if the page goes before it hears that it is. */
+async function ended(change: { commit: () => void; done: Promise<void> }, asked: unknown[]): Promise<void> {
+  change.commit();
+  await Promise.all([...asked, change.done]);
+}
+
 /** Keep something that waits, in place of what has its name, and let go of the draft it was: both or neither. */
 export async function put(one: Waiting, page?: string): Promise<void> {
   const change = (await device()).transaction(["waiting", "drafts"], "readwrite", { durability: "strict" });
   const waiting = change.objectStore("waiting");
   const known = await waiting.index("name").getKey(one.name);
-  await waiting.put(one, known);
-  if (page) await change.objectStore("drafts").delete(page);
-  await change.done;
+  const done = [waiting.put(one, known), page && change.objectStore("drafts").delete(page)];
+  await ended(change, done);
 }
 
 /** Let go of what the records have. */
 export async function remove(name: string): Promise<void> {
   const change = (await device()).transaction("waiting", "readwrite");
   const known = await change.store.index("name").getKey(name);
-  if (known !== undefined) await change.store.delete(known);
-  await change.done;
+  await ended(change, known === undefined ? [] : [change.store.delete(known)]);
 }
 
 /** Keep what is under the pen; nothing under it is no draft. */
 export async function keepDraft(draft: Draft): Promise<void> {
-  if (draft.strokes.length) await (await device()).put("drafts", draft);
-  else await dropDraft(draft.page);
+  const change = (await device()).transaction("drafts", "readwrite");
+  const done = draft.strokes.length ? change.store.put(draft) : change.store.delete(draft.page);
+  await ended(change, [done]);
 }
 
 /** What a tablet was last told, so that it can go on without a network. */
