@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from datetime import datetime, timedelta
 
-from sqlalchemy import or_, select, update
+from sqlalchemy import func, or_, select, update
 from sqlalchemy.orm import Session, joinedload, selectinload
 
 from firstloop.store.errors import ConflictError, NotFoundError
@@ -147,10 +147,12 @@ def collect(session: Session, room: Room, at: datetime) -> Sequence[int]:
 def handed_out(session: Session, room: Room, child_ids: Iterable[int] | None = None) -> dict[int, Handout]:
     """What each child writes on now: the latest that was handed out and not collected."""
     letters = joinedload(Handout.row).selectinload(Row.attempts)
+    latest = select(func.max(Handout.id)).where(Handout.room_id == room.id, Handout.collected_at.is_(None))
+    if child_ids is not None:
+        latest = latest.where(Handout.child_id.in_(list(child_ids)))
     query = (
         select(Handout)
-        .where(Handout.room_id == room.id, Handout.collected_at.is_(None))
-        .order_by(Handout.id)
+        .where(Handout.id.in_(latest.group_by(Handout.child_id)))
         .options(
             letters.selectinload(Attempt.result),
             letters.selectinload(Attempt.mark),
@@ -159,8 +161,6 @@ def handed_out(session: Session, room: Room, child_ids: Iterable[int] | None = N
             joinedload(Handout.word).joinedload(WrittenWord.dictated),
         )
     )
-    if child_ids is not None:
-        query = query.where(Handout.child_id.in_(list(child_ids)))
     return {one.child_id: one for one in session.scalars(query)}
 
 

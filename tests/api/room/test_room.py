@@ -5,10 +5,12 @@ from __future__ import annotations
 import numpy as np
 import pytest
 from fastapi.testclient import TestClient
+from sqlalchemy import event
 
 from firstloop.api.app import create_app
 from firstloop.api.settings import Settings
 from firstloop.formats.pictures import jpeg
+from firstloop.store.tables import Attempt
 from tests.api.room.conftest import ATablet, written
 from tests.conftest import HERE
 
@@ -31,6 +33,28 @@ def test_a_lesson_on_tablets_from_the_code_to_the_row_that_is_kept(teacher):
     assert teacher.client.get(f"/api/rows/{sheet['id']}").json()["finished"]
     assert anouk.ask("put", f"/rows/{sheet['id']}/best", json={"key": "a-letter-2"}).status_code == 204
     assert [one["best"] for one in teacher.attempts(sheet["id"])].index(True) == 2
+
+
+def test_the_last_row_of_a_long_lesson_is_shown_as_quickly_as_the_first(teacher):
+    anouk, looked_up = teacher.tablet("Anouk"), []
+    for number in range(4):  # handed out one after another: nothing is collected
+        teacher.hand_out(letter="n")
+        anouk.now()
+        anouk.write(f"of-row-{number}")
+        teacher.attempts(anouk.page["sheet"]["id"])
+
+    def loaded(attempt, _):
+        looked_up.append(attempt.key)
+
+    event.listen(Attempt, "load", loaded)
+    try:
+        anouk.now()
+        assert set(looked_up) == {"of-row-3"}
+        looked_up.clear()
+        teacher.room()
+        assert set(looked_up) == {"of-row-3"}
+    finally:
+        event.remove(Attempt, "load", loaded)
 
 
 def test_a_child_that_begins_at_the_bottom_is_shown_and_named(teacher):
