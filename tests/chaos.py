@@ -222,7 +222,7 @@ def _killed(house: House, dice: random.Random, told: Told) -> None:
 def _locked(house: House, dice: random.Random, told: Told) -> None:
     with closing(sqlite3.connect(house.database, timeout=10)) as other:
         other.execute("BEGIN IMMEDIATE")
-        time.sleep(dice.uniform(0.2, 4.0))
+        time.sleep(dice.uniform(0.2, 2.0))
 
 
 def _full(house: House, dice: random.Random, told: Told) -> None:
@@ -239,13 +239,13 @@ def _full(house: House, dice: random.Random, told: Told) -> None:
 def _restored(house: House, dice: random.Random, told: Told) -> None:
     with httpx2.Client(base_url=house.url, timeout=60) as api:
         saved = api.get("/api/records/backup.zip")
-        time.sleep(dice.uniform(0.0, 2.0))
+        time.sleep(dice.uniform(0.0, 0.5))
         if saved.status_code == 200:
             told.answered(api.post("/api/records/restore", content=saved.content).status_code)
 
 
 def _restored_and_killed(house: House, dice: random.Random, told: Told) -> None:
-    killer = threading.Timer(dice.uniform(0.1, 3.0), house.kill)
+    killer = threading.Timer(dice.uniform(0.1, 1.5), house.kill)
     killer.start()
     with suppress(httpx2.TransportError):
         _restored(house, dice, told)
@@ -319,7 +319,7 @@ def chaos(seconds: float, seed: int) -> Told:
         until = time.monotonic() + seconds
         names, weights = list(EVENTS), [weight for weight, _ in EVENTS.values()]
         while time.monotonic() < until:
-            time.sleep(dice.uniform(0.2, 2.0))
+            time.sleep(dice.uniform(0.1, 0.8))
             (name,) = dice.choices(names, weights)
             with suppress(httpx2.TransportError, sqlite3.OperationalError):  # it came at a bad moment itself
                 EVENTS[name][1](house, dice, told)
@@ -376,7 +376,7 @@ def main() -> None:
     print(f"{seconds:.0f} seconds of bad luck, seed {seed}")
     told = chaos(seconds, seed)
     print(f"{len(told.acknowledged)} attempts acknowledged; each is there once and only once")
-    print("events:", dict(told.events))
+    print(f"{told.events.total()} events:", dict(told.events))
     print("answers:", dict(sorted(told.answers.items())))
 
 

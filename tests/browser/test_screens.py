@@ -5,12 +5,22 @@ from __future__ import annotations
 import gzip
 import re
 
+import httpx2
 import pytest
 from playwright.sync_api import Page, expect
 
 from firstloop.api.app import WEB_DIR
-from tests.browser.conftest import PATIENCE_MS, choose_row, corners, finger, row_id, teacher_opens, write
-from tests.browser.shots import serve
+from tests.browser.conftest import (
+    PATIENCE_MS,
+    choose_row,
+    corners,
+    finger,
+    found_school,
+    row_id,
+    teacher_opens,
+    write,
+)
+from tests.browser.shots import PATIENCE_S, serve
 
 pytestmark = pytest.mark.browser
 
@@ -249,12 +259,20 @@ def findings(page: Page) -> list[str]:
     )
 
 
+@pytest.fixture(scope="module")
+def on_show(server: str) -> tuple[int, int, int]:
+    """A class that is only looked at, a child of it and her row."""
+    with httpx2.Client(base_url=server, timeout=PATIENCE_S) as api:
+        school = found_school(api, "Kittiwake class on show")
+        edie = school.children["Edie W"]
+        return school.id, edie, row_of_two(api, edie)
+
+
 @pytest.mark.parametrize("path", SCREENS)
-def test_every_screen_is_accessible_fits_its_width_and_needs_no_other_host(
-    page: Page, api, kittiwake, path: str
-):
-    edie = kittiwake.children["Edie W"]
-    sound(page, path.format(child=edie, row=row_of_two(api, edie)))
+def test_every_screen_is_accessible_fits_its_width_and_needs_no_other_host(page: Page, on_show, path: str):
+    class_id, edie, row = on_show
+    page.add_init_script(f"localStorage['first-loop.class'] = '{class_id}'")
+    sound(page, path.format(child=edie, row=row))
 
 
 def sound(page: Page, path: str) -> None:
