@@ -7,6 +7,7 @@ from datetime import timedelta
 import numpy as np
 import pytest
 
+from firstloop.api.settings import Settings
 from firstloop.core.letterforms.library import letter
 from firstloop.formats import report_pdf as pdf
 from firstloop.formats.page_pdf import HEIGHT_MM, MARGIN_MM, WIDTH_MM, Pages
@@ -14,6 +15,7 @@ from firstloop.formats.report_pdf import LetterLine, Report
 from firstloop.services import report
 from firstloop.services.evidence import work_out_all
 from firstloop.text import all_of
+from firstloop.text.lines import call_lines, renamed
 from tests.services.test_letter_history import BELOW, FIRST, GOOD, child, write  # noqa: F401
 
 WORDS = all_of("report.", name="Hana O", first="Hana", class_name="One", day="1 May", since="1 March")
@@ -55,6 +57,18 @@ def test_a_pair_is_the_first_and_the_latest_ink_of_a_letter(session, child, draw
 def test_a_letter_with_one_day_of_ink_is_no_pair(session, child, drawn):  # noqa: F811
     report.child_report(session, child.id, FIRST.date())
     assert drawn == []
+
+
+def test_a_report_calls_the_lines_as_the_class_does_wherever_it_is_made(session, child, records):  # noqa: F811
+    child.school_class.line_names = {"mid": "roof line"}
+    session.commit()
+    call_lines(None)
+    try:
+        made = report.report_of(Settings(records).database, child.id, FIRST.date())
+        assert made.startswith(b"%PDF")
+        assert renamed("mid line") == "roof line"
+    finally:
+        call_lines(None)
 
 
 @pytest.mark.parametrize("count", [0, 1, 4, 5, 16, 40])

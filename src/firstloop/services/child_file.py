@@ -17,7 +17,7 @@ from firstloop.services.ink import row_ink, word_ink
 from firstloop.services.report import child_report
 from firstloop.store import records as store
 from firstloop.store.classes import get_child, get_class
-from firstloop.store.database import open_engine, sessions
+from firstloop.store.database import session_on
 from firstloop.store.rows import find_rows
 from firstloop.store.school import school_time
 
@@ -51,12 +51,8 @@ def export(session: Session, child_id: int, on: date) -> bytes:
 
 def exported(database: Path, child_id: int, on: date) -> bytes:
     """As :func:`export`, from the file of the records: for a process of its own."""
-    engine = open_engine(database)
-    try:
-        with sessions(engine)() as session:
-            return export(session, child_id, on)
-    finally:
-        engine.dispose()
+    with session_on(database) as session:
+        return export(session, child_id, on)
 
 
 def take_in(session: Session, class_id: int, data: bytes, at: datetime) -> ChildView:

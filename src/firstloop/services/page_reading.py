@@ -29,7 +29,7 @@ from firstloop.services.ink import KeptStroke, from_stroke
 from firstloop.services.judging import class_strictness
 from firstloop.store import pages as store
 from firstloop.store.classes import get_class
-from firstloop.store.database import open_engine, sessions
+from firstloop.store.database import session_on
 from firstloop.store.pages import PrintedPage
 from firstloop.store.tables import Child
 
@@ -106,12 +106,8 @@ def read_in(database: Path, file: Path, number: int) -> TakenPicture:
     PictureError
     """
     grey = _no_finer(read_picture(file.read_bytes(), number))
-    engine = open_engine(database)
-    try:
-        with sessions(engine)() as session:
-            pages = _pages(session, grey)
-    finally:
-        engine.dispose()
+    with session_on(database) as session:
+        pages = _pages(session, grey)
     tall, wide = grey.shape
     return TakenPicture(jpeg(grey, _QUALITY), (wide, tall), pages)
 
@@ -130,12 +126,8 @@ def read_lying(
     """As :func:`read_as`, of a picture that is open; 8 bit, shape (height, width)."""
     (page,) = read_layout(printed.layout).pages
     found = FoundPage(Status.READ, page, None, np.array(to_px, dtype=float), 0, 0.0)
-    engine = open_engine(database)
-    try:
-        with sessions(engine)() as session:
-            return _read(session, grey, found, printed)
-    finally:
-        engine.dispose()
+    with session_on(database) as session:
+        return _read(session, grey, found, printed)
 
 
 def lies_so(size_mm: tuple[float, float], corners_px: Sequence[Sequence[float]]) -> list[list[float]]:

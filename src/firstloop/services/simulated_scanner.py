@@ -24,7 +24,7 @@ from firstloop.formats.sheet_json import read_wish
 from firstloop.formats.sheet_pdf import page_png
 from firstloop.services.printed_sheets import pages_of
 from firstloop.store.classes import get_class
-from firstloop.store.database import open_engine, sessions
+from firstloop.store.database import session_on
 from firstloop.store.errors import ConflictError
 from firstloop.store.sheets import not_back
 from firstloop.store.styles import house_style
@@ -64,12 +64,8 @@ def send(database: Path, class_id: int) -> Sent:
     ------
     NotFoundError, ConflictError
     """
-    engine = open_engine(database)
-    try:
-        with sessions(engine)() as session:
-            return written(session, class_id)
-    finally:
-        engine.dispose()
+    with session_on(database) as session:
+        return written(session, class_id)
 
 
 def written(session: Session, class_id: int) -> Sent:

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import sqlite3
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 
 import orjson
@@ -76,3 +78,14 @@ def upgrade(engine: Engine, to: str = "head") -> None:
 def sessions(engine: Engine) -> sessionmaker[Session]:
     """Sessions on an up-to-date database."""
     return sessionmaker(engine, expire_on_commit=False)
+
+
+@contextmanager
+def session_on(database: Path) -> Iterator[Session]:
+    """A session on the file of the records, for a process of its own."""
+    engine = open_engine(database)
+    try:
+        with sessions(engine)() as session:
+            yield session
+    finally:
+        engine.dispose()

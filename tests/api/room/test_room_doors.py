@@ -307,6 +307,13 @@ def test_a_teachers_session_cannot_keep_the_tablets_out_either(lesson):
     assert lesson.ask("get").status_code == 200
 
 
+def test_the_report_of_a_child_is_made_beside_a_room_and_is_the_same(lesson):
+    child = lesson.children["Anouk"]
+    beside = lesson.client.get(f"/api/children/{child}/report.pdf")
+    assert beside.content.startswith(b"%PDF")
+    assert lesson.client.get("/api/children/999999/report.pdf").status_code == 404
+
+
 def test_tablets_that_came_and_went_keep_no_place_at_a_door_that_is_full(lesson, monkeypatch):
     monkeypatch.setattr(tablets, "NAMELESS_MOST", 3)
     app, now = lesson.client.app, lesson.client.app.state.clock()
