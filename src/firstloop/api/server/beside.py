@@ -13,6 +13,7 @@ from typing import TypeVar
 
 Found = TypeVar("Found")
 _MEMORY_BYTES = 4 << 30
+_RANK, _IDLE_RANK = 5, 19  # the server goes first: ink is kept before any is judged
 _TRIES = 3  # where another's work ended the process that was at this one too
 
 
@@ -29,9 +30,9 @@ def _confined(idle: bool) -> None:
     Whoever was begun by a server that is no more ends too: nobody would ever ask it for anything.
     """
     threading.Thread(target=end_with_the_server, daemon=True).start()
-    if idle:
-        with suppress(AttributeError, OSError):
-            os.nice(19)
+    with suppress(AttributeError, OSError):
+        os.nice(_IDLE_RANK if idle else _RANK)
+        if idle:
             os.sched_setscheduler(0, os.SCHED_IDLE, os.sched_param(0))
     with suppress(ImportError, OSError, ValueError):
         import resource  # noqa: PLC0415  # there is none on Windows
@@ -55,7 +56,7 @@ class Beside:
     workers : int
         How many; with 0 the work is done in the thread that asks for it.
     idle : bool
-        Whether they work only when nobody else does.
+        Whether they work only when nobody else does; else after the server.
     """
 
     def __init__(self, workers: int = 1, *, idle: bool = True) -> None:
