@@ -259,7 +259,7 @@ def findings(page: Page) -> list[str]:
     )
 
 
-@pytest.fixture(scope="module")
+@pytest.fixture(scope="session")
 def on_show(server: str) -> tuple[int, int, int]:
     """A class that is only looked at, a child of it and her row."""
     with httpx2.Client(base_url=server, timeout=PATIENCE_S) as api:

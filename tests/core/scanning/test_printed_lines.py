@@ -87,54 +87,6 @@ def test_a_bar_along_a_dashed_line_stays_where_it_fills_a_gap():
     level(values, 100, 480, 520)
     values[60:140, 496:500] = INK
     without_lines(Darkness(values, float(PX), 0.01), [line(100)])
-    assert (values[100:102, 485:515] > 0.5).all()
+    assert (values[100:102, 482:518] > 0.5).all()
     assert not values[100:102, :470].any()
     assert not values[100:102, 536:].any()
-
-
-def test_a_bar_that_ends_under_a_dash_ends_in_its_middle_and_not_at_its_end():
-    values = page(1)
-    for x in range(0, WIDE, 16):
-        level(values, 100, x, x + 8)
-    level(values, 100, 488, 508)  # from the end of a dash over the next one into the gap after it
-    without_lines(Darkness(values, float(PX), 0.01), [line(100)], 4 / PX)
-    assert (values[100:102, 488:506] > 0.5).all()
-    assert not values[100:102, :482].any()
-    assert not values[100:102, 514:].any()
-
-
-def test_a_stem_beside_a_dashed_line_is_whole_between_the_dashes():
-    """Between two dashes nothing is printed: what is there is ink, however near to the line."""
-    values = page(1)
-    for x in range(0, WIDE, 16):
-        level(values, 100, x, x + 8)
-    level(values, 96, 400, 700, INK, 5)
-    ink = values[96:100, 404:696].copy()
-    without_lines(Darkness(values, float(PX), 0.01), [line(100)], 5 / PX)
-    assert (values[96:100, 404:696] == ink).all()
-    assert not values[100:102, :390].any()
-
-
-@pytest.mark.parametrize("pen", [4, 6])
-def test_a_bowl_that_ends_in_a_dash_keeps_the_width_of_the_pen(pen: int):
-    """How far down it goes cannot be seen in the dash; it goes no farther than the pen is wide."""
-    values = page(1)
-    for x in range(12, WIDE, 16):
-        level(values, 100, x, x + 8, 0.95, 3)
-    down, across = np.mgrid[0:200, 0:WIDE]
-    away = np.abs(np.hypot(down - 78, across - 704) - 20)  # its lowest is in a dash
-    ring = away <= pen / 2
-    values[ring] = np.maximum(values[ring], INK)
-    without_lines(Darkness(values, float(PX), 0.01), [line(100)], pen / PX)
-    left = values[:, 660:748] > 0.3
-    assert (left & (away[:, 660:748] > pen / 2 + 1.6)).sum() <= 2
-    assert left[ring[:, 660:748] & (down[:, 660:748] < 97)].all()
-
-
-def test_no_line_is_taken_out_where_a_few_letters_end_at_one_height():
-    values = page(1)
-    for x in (300, 340, 800, 1100):
-        level(values, 98, x, x + 6, INK, 5)
-    kept = values.copy()
-    without_lines(Darkness(values, float(PX), 0.01), [line(100)], 5 / PX)
-    assert (values == kept).all()

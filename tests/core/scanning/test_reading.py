@@ -72,19 +72,6 @@ def test_what_was_written_and_photographed_is_judged_as_what_was_written(written
     assert np.median(high) < 0.3
 
 
-def test_a_thin_pencil_among_dashes_is_judged_as_what_was_written():
-    """Tails and bars lie along the dashes of blocks printed in black, and bowls on the base line."""
-    rows = (WritingRow((char,), "alone*") for char in "gte")
-    made_of = made(*rows, ruling="three-blocks", printing=Printing.BLACK, xh_mm=5.0)
-    paper = Paper(made_of, Printing.BLACK, lead=replace(PENCIL, width_mm=0.39, dark=0.5))
-    for key in alone(paper):
-        paper.write(key)
-    read = paper.read()
-    assert same_share(paper, read) >= 0.88
-    told = [finding.code for one in by_key(read).values() if one.letter for finding in one.letter.findings]
-    assert told.count("shape.reach") <= 5
-
-
 def test_the_faults_of_size_and_shape_are_found_and_direction_is_not_seen(written, as_written):
     read, told = by_key(as_written), 0
     for number, key in enumerate(alone(written)):

@@ -35,8 +35,6 @@ _REST_MM, _REST_OFF_MM = 1.3, 0.4
 _LEAST_MM, _LEAST_XH = 1.5, 0.23  # less is no writing
 _LINE_OUT_MM = 8.0
 _EDGE_MM = 0.4
-_SLIVER, _SLIVER_PX = 0.4, 4  # of the pen's width: what is thinner is no line of it
-_FINEST, _CLEAR_MM, _MIDDLES_LEAST = 4, 0.8, 200  # how the pen's width is measured: so far from print
 
 
 @dataclass(frozen=True, eq=False)
@@ -99,12 +97,11 @@ def cells_of(dark: Darkness, page: Page) -> list[CellInk]:
     pale = _pale(dark, page.entries)
     for entry in page.entries:
         _without_rings(dark, entry, pale)
-    pen_mm = _pen_mm(dark, page)
-    _without_lines(dark, page, pen_mm)
+    _without_lines(dark, page)
     for entry in page.entries:  # once more: where a line ran into a ring there was more than a ring
         _without_rings(dark, entry, pale)
     taken = [one.box for one in page.entries] + [_ring_box(one.best) for one in page.entries if one.best]
-    return _without_ghosts([_cell(dark, entry, pale, taken, pen_mm) for entry in page.entries])
+    return _without_ghosts([_cell(dark, entry, pale, taken) for entry in page.entries])
 
 
 def _without_ghosts(cells: list[CellInk]) -> list[CellInk]:
@@ -117,46 +114,17 @@ def _without_ghosts(cells: list[CellInk]) -> list[CellInk]:
     ]
 
 
-def _pen_mm(dark: Darkness, page: Page) -> float:
-    """How wide what is written on a page is, away from what is printed; infinite where little is written."""
-    aside = [line for entry in page.entries for line in entry.lines_aside]
-    uprights = np.array([one.at for one in _uprights(aside)])
-    widths = []
-    for entry in page.entries:
-        if entry.printed:
-            continue
-        x0, y0, x1, y1 = (max(round(edge * dark.px_mm), 0) for edge in entry.box)
-        part = dark.values[y0:y1, x0:x1].astype(np.float32)
-        if not part.size:
-            continue
-        fine = cv2.resize(part, None, fx=_FINEST, fy=_FINEST, interpolation=cv2.INTER_CUBIC)
-        ink = fine > max(_INK_LEAST, _OF_INK * float(np.quantile(fine, 0.98)))
-        away = cv2.distanceTransform(ink.astype(np.uint8), cv2.DIST_L2, cv2.DIST_MASK_PRECISE)
-        middle = (away > 1) & (away >= cv2.dilate(away, np.ones((3, 3), np.uint8)))
-        down, across = (one / (_FINEST * dark.px_mm) for one in np.nonzero(middle))
-        levels = np.array([*entry.lines.lines_mm, *(level for level, _, _ in _levels(entry.lines_aside))])
-        far = _is_far(down + y0 / dark.px_mm, levels) & _is_far(across + x0 / dark.px_mm, uprights)
-        widths.append(2 * away[middle][far] / (_FINEST * dark.px_mm))
-    every = np.concatenate(widths) if widths else np.zeros(0)
-    return float(np.median(every)) if len(every) > _MIDDLES_LEAST else np.inf
-
-
-def _is_far(places: np.ndarray, lines: np.ndarray) -> BoolArray:
-    """Whether places along an axis are clear of all lines across it, mm."""
-    return np.asarray(np.abs(places[:, None] - lines).min(axis=1, initial=np.inf) > _CLEAR_MM)
-
-
-def _without_lines(dark: Darkness, page: Page, pen_mm: float) -> None:
+def _without_lines(dark: Darkness, page: Page) -> None:
     """Take printed lines out: down the page, rulings, what else goes across, and the ways to numbers."""
     aside = [line for entry in page.entries for line in entry.lines_aside]
-    without_lines(dark, _uprights(aside), pen_mm, upright=True)
+    without_lines(dark, _uprights(aside), upright=True)
     levels = _levels(aside)
     rulings = _rulings(page, levels)
     for alike in rulings:
-        without_lines(dark, alike, pen_mm)
+        without_lines(dark, alike)
     ruled = [line for alike in rulings for line in alike]
     others = [one for one in levels if all(abs(one[0] - line.at) > _EDGE_MM for line in ruled)]
-    without_lines(dark, [PrintedLine(*one) for one in others], pen_mm)
+    without_lines(dark, [PrintedLine(*one) for one in others])
     for start, end in aside:
         if start[0] != end[0] and start[1] != end[1]:
             _without_leader(dark, start, end)
@@ -234,7 +202,7 @@ def _pixels(dark: Darkness, spots: FloatArray) -> tuple[np.ndarray, np.ndarray]:
     return y, x
 
 
-def _cell(dark: Darkness, entry: Entry, pale: float, taken: Iterable[Area], pen_mm: float) -> CellInk:
+def _cell(dark: Darkness, entry: Entry, pale: float, taken: Iterable[Area]) -> CellInk:
     left, top, right, bottom = _around(entry)
     px_mm = dark.px_mm
     x0, y0 = max(round(left * px_mm), 0), max(round(top * px_mm), 0)
@@ -245,8 +213,6 @@ def _cell(dark: Darkness, entry: Entry, pale: float, taken: Iterable[Area], pen_
     own = _inside(entry.box, corner, px_mm, fine.shape)
     here = own if entry.best is None else own | _inside(_ring_box(entry.best), corner, px_mm, fine.shape)
     all_ink, level = _ink(fine, here, px_mm, dark.noise, pale if entry.printed else 0.0)
-    if np.isfinite(pen_mm) and not entry.printed:
-        _without_slivers(all_ink, entry, corner, px_mm, pen_mm)
     mask = _own_pieces(all_ink, own, _above(entry, taken, corner, px_mm, fine.shape), px_mm)
     ticked = entry.best is not None and _is_ticked(all_ink & ~mask, entry.best, corner, px_mm)
     cell = CellInk(entry, mask, corner, px_mm, ticked, level)
@@ -371,21 +337,6 @@ def _own_pieces(mask: BoolArray, own: BoolArray, above: BoolArray, px_mm: float)
     dot = (longer <= _DOT_MM * px_mm) & (shorter >= _DOT_ROUND * longer) & (over > _OWN_SHARE * sizes)
     keep = (sizes >= _SPECK_MM2 * px_mm**2) & ((inside > _OWN_SHARE * sizes) | dot)
     return np.asarray(np.append(False, keep)[pieces])
-
-
-def _without_slivers(
-    mask: BoolArray, entry: Entry, corner: tuple[float, float], px_mm: float, pen_mm: float
-) -> None:
-    """Take out what is far thinner than the pen about printed lines: skirts of lines that ran into ink."""
-    size = max(_SLIVER_PX, round(_SLIVER * pen_mm * px_mm))
-    disk = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size))
-    opened = cv2.morphologyEx(mask.view(np.uint8), cv2.MORPH_OPEN, disk) > 0
-    down, across = np.nonzero(mask & ~opened)
-    x, y = (across + 0.5) / px_mm + corner[0], (down + 0.5) / px_mm + corner[1]
-    levels = np.array([*entry.lines.lines_mm, *(level for level, _, _ in _levels(entry.lines_aside))])
-    uprights = np.array([one.at for one in _uprights(entry.lines_aside)])
-    near = ~_is_far(y, levels) | ~_is_far(x, uprights)
-    mask[down[near], across[near]] = False
 
 
 def _without_rests(cell: CellInk) -> None:
