@@ -1,5 +1,5 @@
-import { QueryClient, type QueryKey } from "@tanstack/react-query";
-import { expect, test } from "vitest";
+import { QueryClient, type QueryKey, QueryObserver } from "@tanstack/react-query";
+import { expect, test, vi } from "vitest";
 import { type Change, keys, wentStale } from "@/api/keys";
 
 const SHOWN: Record<string, QueryKey> = {
@@ -32,6 +32,20 @@ function stale(change: Change): string[] {
   wentStale(client, change);
   return Object.keys(SHOWN).filter((name) => client.getQueryState(SHOWN[name] ?? [])?.isInvalidated);
 }
+
+test("an answer that is asked for the first time during a change is of after it", async () => {
+  const client = new QueryClient();
+  const answers: ((words: string) => void)[] = [];
+  const queryFn = () => new Promise<string>((answer) => answers.push(answer));
+  const screen = new QueryObserver<string>(client, { queryKey: keys.bank("skerry", false), queryFn });
+  const leave = screen.subscribe(() => {});
+  wentStale(client, "bank");
+  await vi.waitFor(() => expect(answers.length).toBe(2));
+  answers[0]?.("before");
+  answers[1]?.("after");
+  await vi.waitFor(() => expect(screen.getCurrentResult().data).toBe("after"));
+  leave();
+});
 
 test("a mark changes a row, the queue and all that is told over time", () => {
   expect(stale("marks")).toEqual([

@@ -1,4 +1,4 @@
-import type { QueryClient, QueryKey } from "@tanstack/react-query";
+import type { Query, QueryClient, QueryKey } from "@tanstack/react-query";
 import type { QueueOrder } from "./client";
 
 /** Where every answer is kept. No query spells its key anywhere else. */
@@ -174,7 +174,17 @@ export type Change = keyof typeof STALE;
 
 const root = (kind: Kind): unknown => (keys[kind] as (...given: unknown[]) => QueryKey)()[0];
 
-/** Fetch anew, when they are next looked at, all answers that a change makes untrue. */
+/**
+ * Fetch anew, when they are next looked at, all answers that a change makes untrue. One that is asked for the
+ * first time just now may be of before the change: it is called off, or it would count as fetched anew.
+ */
 export function wentStale(client: QueryClient, change: Change) {
-  for (const kind of STALE[change]) void client.invalidateQueries({ queryKey: [root(kind)] });
+  for (const kind of STALE[change]) {
+    const queryKey = [root(kind)];
+    void client.invalidateQueries({ queryKey });
+    const predicate = ({ state }: Query) => state.data === undefined;
+    void client
+      .cancelQueries({ queryKey, predicate })
+      .then(() => client.refetchQueries({ queryKey, predicate, type: "active" }));
+  }
 }
