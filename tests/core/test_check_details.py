@@ -147,3 +147,20 @@ def test_a_left_handers_bar_from_right_to_left_is_no_fault_in_any_alphabet():
         strokes[bar] = strokes[bar][::-1]
         assert found(strokes, char, hand="left") == {}, char
         assert "direction.reversed" in found(strokes, char), char
+
+
+@pytest.mark.parametrize("char", "oacdgqs")
+def test_a_round_letter_come_down_on_from_far_above_is_begun_high_and_neither_tall_nor_open(char):
+    (strokes, *_) = [sketch(char, np.random.default_rng(1), "start.high", 0.8, HouseStyle())]
+    codes = found(strokes, char)
+    assert "start.high" in codes
+    assert codes.keys().isdisjoint({"size.tall", "shape.open", "shape.width", "size.rise-tall"})
+
+
+@pytest.mark.parametrize("char", "bhklpvwy")
+def test_a_letter_that_begins_with_a_stem_or_a_slope_is_meant_to_come_down(char):
+    """It is no start from above: a lean of it stays a lean, a tall one is tall."""
+    shear = np.array([[1.0, 0.0], [np.tan(np.radians(20)), 1.0]])
+    assert "start.high" not in found([stroke @ shear for stroke in model(char)], char)
+    tall = found([1.6 * stroke for stroke in model(char)], char)
+    assert tall.keys() & {"size.tall", "size.rise-tall"}

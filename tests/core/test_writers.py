@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from itertools import pairwise
 
 import numpy as np
 import pytest
@@ -11,15 +12,18 @@ from hypothesis import strategies as st
 
 from firstloop.core.check.letter import check_letter
 from firstloop.core.check.vocabulary.codes import CODES
-from firstloop.core.curves import along
+from firstloop.core.curves import along, nearest
 from firstloop.core.letterforms.alphabets import ALPHABETS
 from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.style import DEFAULT_STYLE
-from firstloop.core.simulate.evaluate import HANDS, INK_SETS, evaluate, fault_size, jobs, run
+from firstloop.core.letterforms.words import word
+from firstloop.core.simulate.evaluate import CURSIVE, HANDS, INK_SETS, evaluate, fault_size, jobs, run
 from firstloop.core.simulate.faults import FAULTS
 from firstloop.core.simulate.hand import AGES, SimHand
 from firstloop.core.simulate.makers import plain
+from firstloop.core.simulate.own_forms import OwnForms
 from firstloop.core.simulate.pens import PENS
+from firstloop.core.simulate.splines import run_through
 from firstloop.core.simulate.strokelets import move, targets
 from firstloop.core.simulate.text import WHOLE_FAULTS, write_text
 from firstloop.core.simulate.writer import write
@@ -64,6 +68,38 @@ def test_two_hands_of_one_size_vary_about_as_much():
         return float(np.std(tops))
 
     assert 0.4 < spread(KEPT) / spread(HANDS["tuning"]) < 2.5
+
+
+@given(chars, seeds)
+def test_letterforms_of_ones_own_stand_on_the_lines_and_begin_and_turn_as_the_models_do(char, seed):
+    model = letter(char)
+    own = OwnForms.someone(np.random.default_rng(seed)).of(model)
+    assert own.kinds == model.kinds
+    np.testing.assert_allclose(own.bounds[1::2], model.bounds[1::2], atol=0.06)
+    for mine, theirs in zip(own.sampled, model.sampled, strict=True):
+        assert np.hypot(*(mine.points[0] - theirs.points[0])) < 0.25
+    if model.bounds[2] > 0.5:
+        assert np.abs(nearest(own.points, model.points)).max() > 0.005
+
+
+@given(st.sampled_from(["raft", "mend", "dog"]), st.sampled_from([CURSIVE, DEFAULT_STYLE]), seeds)
+def test_words_in_ones_own_letterforms_stay_whole(text, style, seed):
+    own = OwnForms.someone(np.random.default_rng(seed)).of(word(text, style))
+    assert own.char == text
+    assert len(own.lefts) == len(text)
+    for stroke in own.strokes:
+        for before, after in pairwise(stroke.moves):
+            np.testing.assert_allclose(before.path.end, after.path.start, atol=1e-9)
+
+
+@given(chars, seeds)
+def test_splines_begin_and_end_where_they_mean_to_and_stop_there(char, seed):
+    meant = plain(letter(char))
+    drawn, times = run_through(meant, replace(STILL, built="splines"), np.random.default_rng(seed))
+    for stroke, points, t in zip(meant, drawn, times, strict=True):
+        np.testing.assert_allclose(points[0], stroke[0], atol=0.02)
+        np.testing.assert_allclose(points[-1], stroke[-1], atol=0.05)
+        assert (np.diff(t) > 0).all()
 
 
 @settings(max_examples=40)
@@ -125,7 +161,7 @@ def test_every_code_that_can_be_made_is_evaluated_in_some_part():
 
 
 def test_an_evaluation_counts_what_it_wrote_whatever_the_order_and_says_so():
-    todo = jobs(1, 3, parts=[INK_SETS[0]], codes=["start.bottom", "shape.form"])
+    todo = jobs(1, 3, parts=[INK_SETS[0]], hands=("kept", "own"), codes=["start.bottom", "shape.form"])
     told = []
     table = evaluate(todo, lambda done, total: told.append((done, total)))
     back = evaluate(todo[::-1])

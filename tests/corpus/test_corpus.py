@@ -9,7 +9,7 @@ import pytest
 from firstloop.core.check.vocabulary.codes import CODES
 from firstloop.core.check.vocabulary.grades import Heading
 from firstloop.core.simulate.corpus import Counts, counted, wanted
-from firstloop.core.simulate.evaluate import HANDS, INK_SETS
+from firstloop.core.simulate.evaluate import INK_SETS, OF_THE_MODEL
 from tests.corpus.floors import broken, floors
 
 PARTS = 6
@@ -36,7 +36,7 @@ def test_every_code_every_script_and_both_hands_are_in_it():
     }
     for name in ("clean", "faults"):
         assert {f"{name} {ink_set.name}" for ink_set in INK_SETS} <= set(NAMES)
-    assert {one.hand for one in inks} == set(HANDS)
+    assert {one.hand for one in inks} == set(OF_THE_MODEL)
     assert set(floors()) == set(NAMES)
 
 

@@ -97,7 +97,7 @@ def test_an_arrow_stands_clear_of_its_letter():
 
 
 def test_the_evaluation_page_shows_every_code_that_was_tried():
-    table = evaluate(jobs(1, 2, parts=INK_SETS[:1], codes=["start.bottom", "unreadable"]))
+    table = evaluate(jobs(1, 2, INK_SETS[:1], ("tuning", "kept"), ["start.bottom", "unreadable"]))
     text = evaluation_markdown(table, 1, 2)
     assert "| `start.bottom` | 64 |" in text
     assert "`unreadable`" in text

@@ -1,4 +1,4 @@
-import { useEffect, useRef } from "react";
+import { useLayoutEffect, useRef } from "react";
 import { SCREENS } from "./screens";
 
 type Keys = Record<string, () => void>;
@@ -46,7 +46,8 @@ function isHeld(event: KeyboardEvent, onLetters: boolean): boolean {
 export function useKeys(keys: Keys, { whileGoing = false, onLetters = false } = {}) {
   const latest = useRef(keys);
   latest.current = keys;
-  useEffect(() => {
+  // with the screen itself, not after it: a key that is pressed as soon as the screen is seen counts
+  useLayoutEffect(() => {
     const press = (event: KeyboardEvent) => {
       const key = event.key.length === 1 ? event.key.toLowerCase() : event.key;
       const act = latest.current[key];

@@ -28,7 +28,7 @@ from firstloop.core.sheets.compose import compose
 from firstloop.core.sheets.scene import Page
 from firstloop.core.sheets.wish import Printing, SheetWish, Traced, WritingRow
 from firstloop.core.simulate.camera import Device, Picture, take
-from firstloop.core.simulate.evaluate import HANDS
+from firstloop.core.simulate.evaluate import HANDS, OF_THE_MODEL
 from firstloop.core.simulate.pencil import some_lead
 
 DPI = 300.0
@@ -88,7 +88,7 @@ def paper_jobs(pages: int, seed: int) -> list[PaperJob]:
     """So many pages for each hand and device."""
     return [
         PaperJob(hand, device, seed * 10_000 + number)
-        for hand in HANDS
+        for hand in OF_THE_MODEL
         for device in Device
         for number in range(pages)
     ]

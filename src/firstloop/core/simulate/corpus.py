@@ -21,8 +21,8 @@ import numpy as np
 from firstloop.core.check.vocabulary.codes import CODES
 from firstloop.core.check.vocabulary.grades import Severity
 from firstloop.core.simulate.evaluate import (
-    HANDS,
     INK_SETS,
+    OF_THE_MODEL,
     InkSet,
     Job,
     fault_size,
@@ -110,7 +110,7 @@ class Counts:
 def wanted(seed: int = SEED) -> list[Wanted]:
     """Every ink of the corpus, those of one name together."""
     out: list[Wanted] = []
-    for code, hand in product(CODES, HANDS):
+    for code, hand in product(CODES, OF_THE_MODEL):
         pool = [
             (ink_set, text)
             for ink_set in INK_SETS
@@ -120,13 +120,13 @@ def wanted(seed: int = SEED) -> list[Wanted]:
         sizes = _SIZES if _can_be_inside(code) else _SIZES[1:]
         for (ink_set, text), size in product(_some(pool, _EACH, seed, code, hand), sizes):
             out.append(Wanted(ink_set, hand, text, code, size))
-    for ink_set, hand in product(INK_SETS, HANDS):
+    for ink_set, hand in product(INK_SETS, OF_THE_MODEL):
         faults = [
             (code, text) for code in made_in(ink_set) for text in texts_of(Job(ink_set, hand, seed, 1, code))
         ]
         for (code, text), size in product(_some(faults, _EACH, seed, ink_set.name, hand), _SIZES[1:]):
             out.append(Wanted(ink_set, hand, text, code, size, of_script=True))
-    for ink_set, hand in product(INK_SETS, HANDS):
+    for ink_set, hand in product(INK_SETS, OF_THE_MODEL):
         count = _CLEAN_EACH if ink_set.alphabet != "words" else _CLEAN_WORDS_EACH
         texts = _some(texts_of(Job(ink_set, hand, seed, 1)), count, seed, "clean", ink_set.name, hand)
         out += [Wanted(ink_set, hand, text) for text in texts]

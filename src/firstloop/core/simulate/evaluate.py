@@ -1,7 +1,7 @@
 """How well the checker does: recall and false alarms a code, on the simulated writers' ink.
 
-Two hands write: the one that tolerances were set with, and one that is built otherwise and kept for
-the table. The work is cut into jobs that know their own seed, so that they may run in any order and
+Three hands write: the one that tolerances were set with, one that is built otherwise and kept for the
+table, and one that is built otherwise again and has letterforms of its own. The work is cut into jobs that know their own seed, so that they may run in any order and
 in several processes.
 """
 
@@ -26,6 +26,7 @@ from firstloop.core.letterforms.alphabets import ALPHABETS
 from firstloop.core.letterforms.style import DEFAULT_STYLE, Ascenders, HouseStyle, Script, Width
 from firstloop.core.simulate.faults import FAULTS
 from firstloop.core.simulate.hand import AGES, ORDINARY_HAND, SimHand
+from firstloop.core.simulate.own_forms import OwnForms
 from firstloop.core.simulate.pens import PENS
 from firstloop.core.simulate.text import WHOLE_FAULTS, LetterFault, write_text
 from firstloop.core.simulate.writer import write
@@ -36,7 +37,9 @@ LOOPED = HouseStyle("Cursive, looped", script=Script.CURSIVE, ascenders=Ascender
 HANDS: dict[str, SimHand] = {
     "tuning": ORDINARY_HAND,
     "kept": replace(ORDINARY_HAND, built="strokelets"),
+    "own": replace(ORDINARY_HAND, built="splines"),
 }
+OF_THE_MODEL = ("tuning", "kept")  # hands that write the class's letterforms
 WORDS = (
     "mast", "raft", "dock", "crab", "gull", "tide", "sand", "shell", "fish", "chart", "lamp", "rope",
     "drift", "quay", "jiffy", "waves",
@@ -90,11 +93,12 @@ class Job:
         name = f"{self.part.name} {self.hand} {self.code} {self.pen} {self.age}"
         return np.random.default_rng([self.seed, crc32(name.encode())])
 
-    @property
-    def sim(self) -> SimHand:
-        """The hand that writes."""
+    def sim(self, rng: np.random.Generator) -> SimHand:
+        """The hand that writes; one with letterforms of its own is somebody else each time."""
         hand = HANDS[self.hand]
-        return replace(AGES[self.age], built=hand.built) if self.age else hand
+        if self.age:
+            hand = replace(AGES[self.age], built=hand.built)
+        return hand if self.hand in OF_THE_MODEL else replace(hand, forms=OwnForms.someone(rng))
 
 
 @dataclass(frozen=True, eq=False)
@@ -251,7 +255,7 @@ def places(code: str, text: str, style: HouseStyle) -> list[int]:
 
 def letter_ink(job: Job, char: str, size: float, rng: np.random.Generator) -> InkGroup:
     """One letter of a job, its fault of a size in the code's own unit."""
-    return write(char, rng, fault=job.code, size=size, style=job.part.style, hand=job.sim)
+    return write(char, rng, fault=job.code, size=size, style=job.part.style, hand=job.sim(rng))
 
 
 def word_ink(job: Job, text: str, size: float, rng: np.random.Generator) -> InkGroup:
@@ -266,7 +270,7 @@ def word_ink(job: Job, text: str, size: float, rng: np.random.Generator) -> InkG
         slips[place] = fault, size
         fault = None
     return write_text(
-        text, rng, fault=fault, size=size, style=job.part.style, hand=job.sim, lifts=lifts, slips=slips
+        text, rng, fault=fault, size=size, style=job.part.style, hand=job.sim(rng), lifts=lifts, slips=slips
     )
 
 

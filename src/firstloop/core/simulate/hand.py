@@ -9,6 +9,7 @@ import numpy as np
 
 from firstloop.core.curves import FloatArray, along, resample
 from firstloop.core.motion import Tempo, durations_ms
+from firstloop.core.simulate.own_forms import OwnForms
 
 STEP_XH = 0.02
 _TREMOR_POINTS = 9
@@ -34,7 +35,10 @@ class SimHand:
     pace : float
         Speed against the model's.
     built : str
-        ``lines`` bends the model's lines, ``strokelets`` moves from target to target.
+        ``lines`` bends the model's lines, ``strokelets`` moves from target to target, ``splines`` runs
+        smoothly through a few places.
+    forms : OwnForms, optional
+        Letterforms of the writer's own; the model's without.
     """
 
     size: float = 0.05
@@ -45,7 +49,8 @@ class SimHand:
     tremor_xh: float = 0.005
     rounding_xh: float = 0.03
     pace: float = 0.8
-    built: Literal["lines", "strokelets"] = "lines"
+    built: Literal["lines", "strokelets", "splines"] = "lines"
+    forms: OwnForms | None = None
 
     def steadier(self, by: float) -> SimHand:
         """The same hand after practice: all variation times `by`."""

@@ -16,6 +16,7 @@ from firstloop.core.letterforms.words import Word, finger_xh, word
 from firstloop.core.moves import JOINS
 from firstloop.core.ruling import Ruling
 from firstloop.core.simulate.hand import ORDINARY_HAND, SimHand, Strokes
+from firstloop.core.simulate.own_forms import OwnForms
 from firstloop.core.simulate.writer import TEN_MM, penned, sketch
 
 _GAP_XH = 0.05  # how much the room after a letter varies, standard deviation
@@ -169,14 +170,14 @@ def write_text(
     slips : mapping
         Faults of single letters, by their place in the text; of letters that stand apart only.
     """
-    model = word(text, style)
+    model = word(text, style) if hand.forms is None else hand.forms.of(word(text, style))
     made = min(size, LARGEST_WHOLE.get(fault or "", size))
     spread = _fault_spread(fault, made, text, style, rng)
     spread.room[1:] += room_xh
     spread = _natural(spread, hand, rng)
     strokes = _placed(model, spread, style.is_joined)
     if slips:
-        strokes = _slipped(model, strokes, spread, slips, style, rng)
+        strokes = _slipped(model, strokes, spread, slips, style, hand.forms, rng)
     strokes = _lifted(model, strokes, lifts, rng)
     whole = replace(hand, size=hand.size * (1 - _LETTER_SHARE), shift_xh=hand.shift_xh * (1 - _LETTER_SHARE))
     points, times = penned(strokes, whole, rng)
@@ -190,6 +191,7 @@ def _slipped(
     spread: Spread,
     slips: Mapping[int, LetterFault],
     style: HouseStyle,
+    forms: OwnForms | None,
     rng: np.random.Generator,
 ) -> Strokes:
     """The strokes of a text with some letters as a child who makes a fault means them."""
@@ -203,7 +205,7 @@ def _slipped(
         elif at not in made:
             made.add(at)
             place = np.array([model.lefts[at] + shift[at], spread.lift[at]])
-            meant = sketch(model.char[at], rng, *slips[at], style)
+            meant = sketch(model.char[at], rng, *slips[at], style, forms)
             out += [points * spread.size[at] + place for points in meant]
     return out
 

@@ -11,13 +11,22 @@ from firstloop.core.ruling import Ruling
 from firstloop.core.simulate.faults import FAULTS
 from firstloop.core.simulate.hand import ORDINARY_HAND, SimHand, Strokes, in_time, vary
 from firstloop.core.simulate.makers import plain
+from firstloop.core.simulate.own_forms import OwnForms
+from firstloop.core.simulate.splines import run_through
 from firstloop.core.simulate.strokelets import move
 
 TEN_MM = Ruling(mid_mm=20.0, base_mm=30.0, rise_mm=10.0, drop_mm=40.0)
 
 
-def sketch(char: str, rng: np.random.Generator, fault: str | None, size: float, style: HouseStyle) -> Strokes:
-    """The letter as meant, before the hand varies it: the model, or the model with a fault.
+def sketch(
+    char: str,
+    rng: np.random.Generator,
+    fault: str | None,
+    size: float,
+    style: HouseStyle,
+    forms: OwnForms | None = None,
+) -> Strokes:
+    """The letter as meant, before the hand varies it: the model (in the writer's forms), or that with a fault.
 
     Raises
     ------
@@ -25,6 +34,8 @@ def sketch(char: str, rng: np.random.Generator, fault: str | None, size: float, 
         If `fault` is no fault the writer can make.
     """
     model = letter(char, style)
+    if forms is not None:
+        model = forms.of(model)
     if fault is None:
         return plain(model)
     return FAULTS[fault].make(model, min(size, FAULTS[fault].largest), rng, style)
@@ -34,6 +45,8 @@ def penned(strokes: Strokes, hand: SimHand, rng: np.random.Generator) -> tuple[S
     """Strokes as meant (letter space), written by a hand: what the pen reports, and when, ms."""
     if hand.built == "strokelets":
         return move(strokes, hand, rng)
+    if hand.built == "splines":
+        return run_through(strokes, hand, rng)
     return in_time(vary(strokes, hand, rng), hand, rng)
 
 
@@ -61,7 +74,7 @@ def write(
     left_mm : float
         Page x of the letter's origin.
     """
-    points, times = penned(sketch(char, rng, fault, size, style), hand, rng)
+    points, times = penned(sketch(char, rng, fault, size, style, hand.forms), hand, rng)
     ink = []
     for p, t in zip(points, times, strict=True):
         press = 0.45 + 0.15 * np.sin(np.linspace(0, np.pi, len(p)))

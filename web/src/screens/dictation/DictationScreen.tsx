@@ -1,5 +1,5 @@
 import clsx from "clsx";
-import { useEffect, useReducer, useRef, useState } from "react";
+import { useLayoutEffect, useReducer, useRef, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import type { Dictation } from "@/api/client";
 import { useDictation, useDictationSteps } from "@/api/dictations";
@@ -34,7 +34,7 @@ function Marking({ dictation }: { dictation: Dictation }) {
   const done = useRef<Step[]>([]);
   const [canUndo, setCanUndo] = useState(false);
   const cell = children[at.child]?.words[at.word];
-  useEffect(() => {
+  useLayoutEffect(() => {
     const button = document.querySelector<HTMLElement>(`[data-at="${at.child},${at.word}"]`);
     button?.focus({ preventScroll: true });
     button?.scrollIntoView({ block: "nearest" });

@@ -57,7 +57,10 @@ _BENT_STANDS_BESIDE = frozenset({"start.bottom", "join.missing", "join.crossing"
 _HARDLY_A_JOIN = 1.2  # tolerances; a join that is missing, or a start, bends a letter less than that
 _FAR = 1.8  # tolerances
 _LEANS_FAR = 2.5  # tolerances
-_FORM_WEIGHT = 1.5  # a letter bent all over is that before it is pointed here or leaning there
+# a letter bent all over is that before it is pointed here or leaning there; more so where it is bent in
+# places too: a lean alone rounds no corner and opens no way back
+_FORM_WEIGHT, _FORM_WEIGHT_BENT = 1.5, 3.0
+_BENT_CORNER, _BENT_GAP = 1.5, (1.4, 5.0)  # tolerances; a way back further off than that was never made
 
 
 def unexplained(findings: Sequence[Finding]) -> list[Finding]:
@@ -79,7 +82,8 @@ def unexplained(findings: Sequence[Finding]) -> list[Finding]:
             explained |= _UNLESS_BENT.get(finding.code, frozenset())
         if finding.severity is Severity.FIX:
             explained |= _FAR_OUT.get(finding.code, frozenset())
-    out = {finding.code: _times(finding) for finding in findings if finding.code not in explained}
+    form_weight = _FORM_WEIGHT_BENT if _bends_in_places(findings) else _FORM_WEIGHT
+    out = {f.code: _times(f, form_weight) for f in findings if f.code not in explained}
     if out.keys() & {"shape.reads-as", "shape.open"} and out.get("start.side", _FAR) < _FAR:
         explained.add("start.side")  # a start far to one side is what makes it open, or another letter
     for pair in _RIVALS:
@@ -104,7 +108,14 @@ def _leans_far(findings: Sequence[Finding]) -> bool:
     return out.get("shape.slant", 0.0) > _LEANS_FAR and out.get("start.side", 0.0) < _FAR
 
 
-def _times(finding: Finding) -> float:
+def _bends_in_places(findings: Sequence[Finding]) -> bool:
+    """Whether a corner is lost, or a way back goes beside itself, as in a letter that is bent."""
+    out = {finding.code: _times(finding) for finding in findings}
+    low, high = _BENT_GAP
+    return out.get("shape.corner", 0.0) > _BENT_CORNER or low <= out.get("retrace.gap", 0.0) < high
+
+
+def _times(finding: Finding, form_weight: float = _FORM_WEIGHT) -> float:
     """How many tolerances out."""
-    weight = _FORM_WEIGHT if finding.code == "shape.form" else 1.0
+    weight = form_weight if finding.code == "shape.form" else 1.0
     return weight * finding.value / finding.tolerance if finding.tolerance else 1.0

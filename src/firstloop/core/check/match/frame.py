@@ -26,6 +26,8 @@ _ROBUST_ROUNDS = 3
 _WHOLE_ROUNDS = 2
 _FIT_EVERY = 3
 HEAD_XH = 0.38  # the first stretch after pen-down, whose place is judged as a start
+_STEEP, _STEEP_OVER_XH = 0.6, 0.12  # sine of a steep way down, and over how much ink it is seen
+_HIGHEST_XH = 0.02
 _STRAY_XH = 0.2
 _LOW_PART_XH = 0.25
 _CLEARLY_NARROW = 0.72  # of the model's width
@@ -97,14 +99,37 @@ def _spots(match: Correspondence, template: Template, name: str, sign: float) ->
     return heights
 
 
+def head_xh(match: Correspondence, template: Template) -> float:
+    """How much ink after a pen-down is judged as a start and makes nothing else wrong, xh.
+
+    More than usual where a letter that begins beside its top is come down on steeply from above all of it:
+    that much the pen needs to come in. A letter that begins with a stem or a slope is meant to come down.
+    """
+    tops = (*template.landmarks["tops"], *template.landmarks["rises"])
+    if not any(one.is_soon and template.stroke[one.near[0]] == 0 for one in tops):
+        return HEAD_XH
+    run = match.runs[0]
+    y = match.ink[run.at, 1][::-1] if run.backwards else match.ink[run.at, 1]
+    usual, reach = round(HEAD_XH / INK_XH), round(_STEEP_OVER_XH / INK_XH)
+    if len(y) < 2 * usual or y[0] < match.ink[:, 1].max() - _HIGHEST_XH:
+        return HEAD_XH
+    steep = (y[:-reach] - y[reach:]) / _STEEP_OVER_XH > _STEEP
+    falls = len(steep) if steep.all() else int(np.argmin(steep))
+    return max(HEAD_XH, falls * INK_XH)
+
+
 def _without_head(match: Correspondence, template: Template, where: IntArray) -> IntArray:
     """Leave out the first stretch after the pen went down, if anything remains: it is judged as a start.
 
     In a narrow letter less ink lies between the start and the top, and the stretch is shorter.
     """
     wide = float(np.ptp(match.ink[:, 0])) / max(template.width, NARROW_XH)
-    head = HEAD_XH * max(wide, 0.5) if wide < _CLEARLY_NARROW else HEAD_XH
+    come_in = head_xh(match, template)
+    head = come_in * max(wide, 0.5) if wide < _CLEARLY_NARROW else come_in
     later = where[match.since_pen_down[where] > head]
+    if not len(later) and come_in > HEAD_XH:  # a top that is all start: the highest that is none
+        run = match.runs[0].at
+        later = run.start + np.flatnonzero(match.since_pen_down[run] > head)
     return later if len(later) else where
 
 
@@ -272,6 +297,8 @@ def without_stray_start(match: Correspondence, template: Template, frame: Frame)
 def _at_the_start(match: Correspondence, template: Template) -> BoolArray:
     """Mark the first stretch, of ink or model; nothing where little else would be left. Shape (m,)."""
     early = np.minimum(match.since_pen_down, template.since_pen_down[match.model]) <= HEAD_XH
+    if (come_in := head_xh(match, template)) > HEAD_XH:
+        early |= match.since_pen_down <= come_in
     early &= match.ink_stroke == match.arrangement.order[0]
     return early if (~early).sum() * INK_XH > 2 * HEAD_XH else np.zeros(len(early), dtype=np.bool_)
 
