@@ -111,8 +111,8 @@ def evaluation_markdown(table: Evaluation, repeats: int, seed: int) -> str:
         "with it (tuning). The second moves from target to target in overlapping strokes of lognormal speed; "
         "nothing was set with it, and its figures are the ones that count (kept). The third is somebody else "
         "for every ink: with letterforms of their own (fuller or more pointed rounds, arches that spring "
-        "elsewhere, another width and lean) and smooth movements of least jerk (own). All write clean ink with "
-        "natural variation, and ink with one named fault at two and at four tolerances, held to the largest "
+        "elsewhere, another width and lean) and smooth movements of least jerk (own). All write clean ink "
+        "with natural variation, and ink with one named fault at two and at four tolerances, held to the largest "
         "size that still makes sense. What misses its goal (recall 0.95 and 0.99; of clean letters 5 % with "
         "any finding, 1 % with one to fix) is bold. In words, findings are counted against letters.",
         "",
@@ -127,8 +127,8 @@ def evaluation_markdown(table: Evaluation, repeats: int, seed: int) -> str:
         "",
         "## By code",
         "",
-        "| code | written | kept: at 2 | kept: at 4 | tuning: at 2 | tuning: at 4 | own: at 2 | own: at 4 | on clean letters "
-        "| what was found instead (kept) |",
+        "| code | written | kept: at 2 | kept: at 4 | tuning: at 2 | tuning: at 4 | own: at 2 | own: at 4 "
+        "| on clean letters | what was found instead (kept) |",
         "| --- | ---: | ---: | ---: | ---: | ---: | ---: | ---: | ---: | --- |",
         *[_code_line(code, kept, others) for code in codes],
         "",

@@ -1,8 +1,8 @@
 """How well the checker does: recall and false alarms a code, on the simulated writers' ink.
 
 Three hands write: the one that tolerances were set with, one that is built otherwise and kept for the
-table, and one that is built otherwise again and has letterforms of its own. The work is cut into jobs that know their own seed, so that they may run in any order and
-in several processes.
+table, and one that is built otherwise again and has letterforms of its own. The work is cut into jobs
+that know their own seed, so that they may run in any order and in several processes.
 """
 
 from __future__ import annotations

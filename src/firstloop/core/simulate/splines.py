@@ -25,7 +25,7 @@ _WHOLE_XH = 0.001
 def _known(points: FloatArray, apart: int) -> FloatArray:
     """Places along an evenly spaced run, both ends with it."""
     count = max(2, round(len(points) / apart) + 1)
-    return points[np.linspace(0, len(points) - 1, count).astype(int)]
+    return np.asarray(points[np.linspace(0, len(points) - 1, count).astype(np.int64)])
 
 
 def _through(places: FloatArray) -> FloatArray:

@@ -26,7 +26,7 @@ def sketch(
     style: HouseStyle,
     forms: OwnForms | None = None,
 ) -> Strokes:
-    """The letter as meant, before the hand varies it: the model (in the writer's forms), or that with a fault.
+    """The letter as meant, before the hand varies it: the model, in the writer's forms, or with a fault.
 
     Raises
     ------
