@@ -112,9 +112,9 @@ def evaluation_markdown(table: Evaluation, repeats: int, seed: int) -> str:
         "nothing was set with it, and its figures are the ones that count (kept). The third is somebody else "
         "for every ink: with letterforms of their own (fuller or more pointed rounds, arches that spring "
         "elsewhere, another width and lean) and smooth movements of least jerk (own). All write clean ink "
-        "with natural variation, and ink with one named fault at two and at four tolerances, held to the largest "
-        "size that still makes sense. What misses its goal (recall 0.95 and 0.99; of clean letters 5 % with "
-        "any finding, 1 % with one to fix) is bold. In words, findings are counted against letters.",
+        "with natural variation, and ink with one named fault at two and at four tolerances, held to the "
+        "largest size that still makes sense. What misses its goal (recall 0.95 and 0.99; of clean letters "
+        "5 % with any finding, 1 % with one to fix) is bold. In words, findings are counted against letters.",
         "",
         "## By script and style",
         "",
