@@ -167,6 +167,29 @@ def test_a_line_through_a_narrow_letter_or_a_word_crosses_it_out_whatever_it_mak
     assert told[plain].found is Found.INK
 
 
+def test_what_is_filled_in_until_no_line_can_be_seen_is_crossed_out():
+    """A zigzag of a blunt pen runs into one blot, whose middle line may look like a letter."""
+    rows = (WritingRow(("l", "c", "f", "m"), "alone*"), WritingRow(("crab",), "alone"))
+    paper = Paper(made(*rows, xh_mm=7), lead=replace(PENCIL, width_mm=0.85))
+    keys = [next(key for key in alone(paper) if paper.entry(key).expected == char) for char in ("lcf")]
+    word = next(one.key for one in paper.page.entries if not one.is_letter)
+    for key in alone(paper):
+        paper.write(key)
+    for key in keys:
+        _zigzag(paper, key, 7)
+    _zigzag(paper, word, 40)
+    told = by_key(paper.read())
+    assert {key for key, one in told.items() if one.found is Found.CROSSED_OUT} == {*keys, word}
+
+
+def _zigzag(paper: Paper, key: str, ways: int) -> None:
+    left, top, right, bottom = paper.across(key)
+    x = np.linspace(left - 0.8, right + 0.8, ways)
+    corners = np.column_stack([x, np.where(np.arange(ways) % 2, top, bottom)])
+    at, every = np.linspace(0, ways - 1, 30 * ways), np.arange(ways)
+    paper.draw(np.column_stack([np.interp(at, every, corners[:, k]) for k in (0, 1)]))
+
+
 def test_a_tail_that_touches_the_ring_of_the_best_one_keeps_its_shape():
     paper = Paper(made(WritingRow(("j",), "alone*"), xh_mm=7), lead=replace(PENCIL, width_mm=0.7))
     for key in alone(paper):

@@ -16,6 +16,7 @@ from firstloop.core.check.results import LetterResult
 from firstloop.core.check.vocabulary.codes import Strictness
 from firstloop.core.check.vocabulary.grades import Level
 from firstloop.core.check.ways.follow import Lines
+from firstloop.core.check.ways.graph import InkGraph
 from firstloop.core.check.ways.traces import along_lines
 from firstloop.core.check.whole.placement import PlacedLetter
 from firstloop.core.check.whole.whole import Whole, judge_whole
@@ -101,15 +102,23 @@ def read_page(grey: np.ndarray, found: FoundPage, script: str, terms: Terms) -> 
 def read_entries(grey: np.ndarray, page: Page, script: str, terms: Terms) -> tuple[ReadEntry, ...]:
     """Read every place of a page that lies straight, :data:`PX_MM` pixels a millimetre."""
     terms = terms.of(script)
-    looked = [_looked_at(one, terms) for one in cells_of(darkness(grey, PX_MM), page)]
+    cells = [(one, one.graph()) for one in cells_of(darkness(grey, PX_MM), page)]
+    pen_mm = _pen_mm(cells)
+    looked = [_looked_at(cell, graph, pen_mm, terms) for cell, graph in cells]
     letters = check_letters([_asked(one, terms) for one in looked if _is_asked(one)])
     judged = iter(letters)
     return tuple(_judged(one, next(judged) if _is_asked(one) else None, terms) for one in looked)
 
 
-def _looked_at(cell: CellInk, terms: Terms) -> ReadEntry:
+def _pen_mm(cells: Sequence[tuple[CellInk, InkGraph]]) -> float:
+    """How wide the pen of a page writes: the usual width where something is written."""
+    widths = [graph.width / cell.px_mm for cell, graph in cells if graph.edges and not cell.entry.printed]
+    return float(np.median(widths)) if widths else np.inf
+
+
+def _looked_at(cell: CellInk, graph: InkGraph, pen_mm: float, terms: Terms) -> ReadEntry:
     """What is in one place, with the way along its ink."""
-    entry, graph = cell.entry, cell.graph()
+    entry = cell.entry
     if not graph.edges:
         return ReadEntry(entry, Found.EMPTY, cell.is_ticked)
     lines = cell.lines(graph)
@@ -118,12 +127,14 @@ def _looked_at(cell: CellInk, terms: Terms) -> ReadEntry:
     unknown = not set(entry.expected.replace(" ", "")) <= set(EVERY)
     if unknown:
         return ReadEntry(entry, Found.UNCLEAR, cell.is_ticked, plain)
+    inked_xh = float(cell.mask.sum()) / cell.px_mm**2 / pen_mm / entry.lines.xh_mm
     if entry.is_letter:
-        found = letter_state(lines, graph, entry.expected, terms.style, terms.chars or _ALPHABET)
+        chars = terms.chars or _ALPHABET
+        found = letter_state(lines, graph, inked_xh, entry.expected, terms.style, chars)
         if found is Found.WRITTEN_OVER and entry.printed:
             found = Found.INK  # over what is printed
     else:
-        found = text_state(lines, graph)
+        found = text_state(lines, graph, inked_xh, entry.expected, terms.style)
     if found is Found.CROSSED_OUT or too_much(plain, len(entry.expected.replace(" ", ""))):
         return ReadEntry(entry, Found.CROSSED_OUT, cell.is_ticked, plain)
     text = " ".join(entry.expected.split())

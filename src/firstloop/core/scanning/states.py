@@ -16,6 +16,7 @@ from firstloop.core.check.ways.follow import STEP_XH, Lines
 from firstloop.core.check.ways.graph import InkGraph
 from firstloop.core.check.ways.traces import drawn
 from firstloop.core.curves import FloatArray, IntArray, cross, nearest
+from firstloop.core.letterforms.alphabets import EVERY
 from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.style import HouseStyle
 
@@ -27,6 +28,7 @@ _ASKED_XH = 0.09  # and like the one that was asked for
 _TEXT_XH = 1.5  # a line through less may be a bar
 _GROWN_MOST, _STEEP_DEG = 2.5, 45.0
 _SCRIBBLE_LENGTH, _SCRIBBLE_MEETINGS = 2.0, 7  # times the model's; more than the model's
+_MUCH_INK, _MUCH_IN_TEXT = 2.05, 1.7  # times the model's, drawn by the pen of the page
 _OVER_LENGTH, _OVER_MEETINGS, _OVER_LIKE_XH = 1.35, 2, 0.16
 
 
@@ -40,17 +42,25 @@ class Found(StrEnum):
     UNCLEAR = "unclear"
 
 
-def letter_state(lines: Lines, graph: InkGraph, expected: str, style: HouseStyle, chars: str) -> Found:
+def letter_state(
+    lines: Lines, graph: InkGraph, inked_xh: float, expected: str, style: HouseStyle, chars: str
+) -> Found:
     """What was done where one letter was asked for, and there is ink.
 
     Parameters
     ----------
+    inked_xh : float
+        How long a line of the pen would be that covers as much paper: a zigzag runs into one blot, whose
+        middle lines say nothing.
     chars : str
         The letters that it may be instead.
     """
     model = template(expected, style)
     meetings = sum(count > 2 for count in graph.degrees.values())
-    times = len(lines.spots) * STEP_XH / _written_size(lines, model)
+    size = _written_size(lines, model)
+    times = len(lines.spots) * STEP_XH / size
+    if inked_xh > _MUCH_INK * size:
+        return Found.CROSSED_OUT
     if times > _SCRIBBLE_LENGTH and meetings > _SCRIBBLE_MEETINGS:
         return Found.CROSSED_OUT
     if meetings and _is_struck_out(lines, expected, style, chars):
@@ -61,9 +71,12 @@ def letter_state(lines: Lines, graph: InkGraph, expected: str, style: HouseStyle
     return Found.INK
 
 
-def text_state(lines: Lines, graph: InkGraph) -> Found:
-    """What was done where a word or line was asked for, and there is ink."""
+def text_state(lines: Lines, graph: InkGraph, inked_xh: float, text: str, style: HouseStyle) -> Found:
+    """What was done where a word or line was asked for, and there is ink; as :func:`letter_state`."""
     (low, bottom), (high, top) = lines.box
+    models = [one for char in text if char in EVERY and len((one := template(char, style)).points)]
+    if models and inked_xh > _MUCH_IN_TEXT * sum(_once(one) for one in models) * _taller(lines, models):
+        return Found.CROSSED_OUT
     for strike in _strikes(lines, ends_most=40):
         points = lines.spots[strike]
         if np.ptp(points[:, 0]) > 0.7 * (high - low) and high - low > _TEXT_XH:
@@ -75,8 +88,20 @@ def text_state(lines: Lines, graph: InkGraph) -> Found:
 
 def _written_size(lines: Lines, model: Template) -> float:
     """How long the model is, made as tall as the ink where that is taller, xh."""
-    once = model.length - float(model.twice.sum()) * 0.04
-    return max(once * _grown(lines, model, 2.0), 0.5)
+    return max(_once(model) * _grown(lines, model, 2.0), 0.5)
+
+
+def _once(model: Template) -> float:
+    """How much paper a model covers, what is drawn twice once, xh along its line."""
+    return float(model.length) - float(model.twice.sum()) * 0.04
+
+
+def _taller(lines: Lines, models: Sequence[Template]) -> float:
+    """How many times as tall as its models a text is, once at least."""
+    (_, bottom), (_, top) = lines.box
+    high = max(float(one.points[:, 1].max()) for one in models)
+    low = min(float(one.points[:, 1].min()) for one in models)
+    return max(float(top - bottom) / max(high - low, STEP_XH), 1.0)
 
 
 def _meetings(model: Template) -> int:
