@@ -9,7 +9,7 @@ import numpy as np
 
 from firstloop.core.curves import FloatArray, along, resample
 from firstloop.core.motion import Tempo, durations_ms
-from firstloop.core.simulate.own_forms import OwnForms
+from firstloop.core.simulate.own_forms import THE_MODELS, OwnForms
 
 STEP_XH = 0.02
 _TREMOR_POINTS = 9
@@ -37,8 +37,8 @@ class SimHand:
     built : str
         ``lines`` bends the model's lines, ``strokelets`` moves from target to target, ``splines`` runs
         smoothly through a few places.
-    forms : OwnForms, optional
-        Letterforms of the writer's own; the model's without.
+    forms : OwnForms
+        Whose letterforms: the model's, or some of the writer's own.
     """
 
     size: float = 0.05
@@ -50,7 +50,7 @@ class SimHand:
     rounding_xh: float = 0.03
     pace: float = 0.8
     built: Literal["lines", "strokelets", "splines"] = "lines"
-    forms: OwnForms | None = None
+    forms: OwnForms = THE_MODELS
 
     def steadier(self, by: float) -> SimHand:
         """The same hand after practice: all variation times `by`."""

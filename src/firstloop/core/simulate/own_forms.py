@@ -65,6 +65,8 @@ class OwnForms:
 
     def of(self, model: Drawn) -> Drawn:
         """The letter, or the word, in these forms."""
+        if self == THE_MODELS:
+            return model
         strokes = tuple(self._stroke(stroke) for stroke in model.strokes)
         if isinstance(model, Word):
             return replace(model, strokes=strokes, lefts=tuple(self.wide * left for left in model.lefts))
@@ -83,3 +85,7 @@ class OwnForms:
 
     def _stroke(self, stroke: Stroke) -> Stroke:
         return Stroke(tuple(Move(move.kind, self._path(move.path), move.closes) for move in stroke.moves))
+
+
+THE_MODELS = OwnForms()
+"""The letterforms of the class."""

@@ -170,7 +170,7 @@ def write_text(
     slips : mapping
         Faults of single letters, by their place in the text; of letters that stand apart only.
     """
-    model = word(text, style) if hand.forms is None else hand.forms.of(word(text, style))
+    model = hand.forms.of(word(text, style))
     made = min(size, LARGEST_WHOLE.get(fault or "", size))
     spread = _fault_spread(fault, made, text, style, rng)
     spread.room[1:] += room_xh
@@ -191,7 +191,7 @@ def _slipped(
     spread: Spread,
     slips: Mapping[int, LetterFault],
     style: HouseStyle,
-    forms: OwnForms | None,
+    forms: OwnForms,
     rng: np.random.Generator,
 ) -> Strokes:
     """The strokes of a text with some letters as a child who makes a fault means them."""

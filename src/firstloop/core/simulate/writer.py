@@ -11,7 +11,7 @@ from firstloop.core.ruling import Ruling
 from firstloop.core.simulate.faults import FAULTS
 from firstloop.core.simulate.hand import ORDINARY_HAND, SimHand, Strokes, in_time, vary
 from firstloop.core.simulate.makers import plain
-from firstloop.core.simulate.own_forms import OwnForms
+from firstloop.core.simulate.own_forms import THE_MODELS, OwnForms
 from firstloop.core.simulate.splines import run_through
 from firstloop.core.simulate.strokelets import move
 
@@ -24,7 +24,7 @@ def sketch(
     fault: str | None,
     size: float,
     style: HouseStyle,
-    forms: OwnForms | None = None,
+    forms: OwnForms = THE_MODELS,
 ) -> Strokes:
     """The letter as meant, before the hand varies it: the model, in the writer's forms, or with a fault.
 
@@ -33,9 +33,7 @@ def sketch(
     KeyError
         If `fault` is no fault the writer can make.
     """
-    model = letter(char, style)
-    if forms is not None:
-        model = forms.of(model)
+    model = forms.of(letter(char, style))
     if fault is None:
         return plain(model)
     return FAULTS[fault].make(model, min(size, FAULTS[fault].largest), rng, style)

@@ -99,7 +99,7 @@ def _spots(match: Correspondence, template: Template, name: str, sign: float) ->
     return heights
 
 
-def head_xh(match: Correspondence, template: Template) -> float:
+def _head_xh(match: Correspondence, template: Template) -> float:
     """How much ink after a pen-down is judged as a start and makes nothing else wrong, xh.
 
     More than usual where a letter that begins beside its top is come down on steeply from above all of it:
@@ -124,7 +124,7 @@ def _without_head(match: Correspondence, template: Template, where: IntArray) ->
     In a narrow letter less ink lies between the start and the top, and the stretch is shorter.
     """
     wide = float(np.ptp(match.ink[:, 0])) / max(template.width, NARROW_XH)
-    come_in = head_xh(match, template)
+    come_in = _head_xh(match, template)
     head = come_in * max(wide, 0.5) if wide < _CLEARLY_NARROW else come_in
     later = where[match.since_pen_down[where] > head]
     if not len(later) and come_in > HEAD_XH:  # a top that is all start: the highest that is none
@@ -297,7 +297,7 @@ def without_stray_start(match: Correspondence, template: Template, frame: Frame)
 def _at_the_start(match: Correspondence, template: Template) -> BoolArray:
     """Mark the first stretch, of ink or model; nothing where little else would be left. Shape (m,)."""
     early = np.minimum(match.since_pen_down, template.since_pen_down[match.model]) <= HEAD_XH
-    if (come_in := head_xh(match, template)) > HEAD_XH:
+    if (come_in := _head_xh(match, template)) > HEAD_XH:
         early |= match.since_pen_down <= come_in
     early &= match.ink_stroke == match.arrangement.order[0]
     return early if (~early).sum() * INK_XH > 2 * HEAD_XH else np.zeros(len(early), dtype=np.bool_)
