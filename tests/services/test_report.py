@@ -13,6 +13,7 @@ from firstloop.formats import report_pdf as pdf
 from firstloop.formats.page_pdf import HEIGHT_MM, MARGIN_MM, WIDTH_MM, Pages
 from firstloop.formats.report_pdf import LetterLine, Report
 from firstloop.services import report
+from firstloop.services.apart import on_file
 from firstloop.services.evidence import work_out_all
 from firstloop.text import all_of
 from firstloop.text.lines import call_lines, renamed
@@ -60,11 +61,12 @@ def test_a_letter_with_one_day_of_ink_is_no_pair(session, child, drawn):  # noqa
 
 
 def test_a_report_calls_the_lines_as_the_class_does_wherever_it_is_made(session, child, records):  # noqa: F811
-    child.school_class.line_names = {"mid": "roof line"}
     session.commit()
     call_lines(None)
     try:
-        made = report.report_of(Settings(records).database, child.id, FIRST.date())
+        made = on_file(
+            Settings(records).database, {"mid": "roof line"}, report.child_report, child.id, FIRST.date()
+        )
         assert made.startswith(b"%PDF")
         assert renamed("mid line") == "roof line"
     finally:

@@ -7,7 +7,7 @@ from urllib.parse import quote
 from fastapi import APIRouter, Response
 from pydantic import Field
 
-from firstloop.api.deps import BesideDep, Db, Now, SettingsDep, Today
+from firstloop.api.deps import ApartDep, Db, Now, Today
 from firstloop.api.given import Given, LetterChar, LevelName, RecordId
 from firstloop.api.server.errors import CONFLICT, NOT_FOUND
 from firstloop.formats.bounds import FirstName, HandName, Initial
@@ -17,7 +17,6 @@ from firstloop.services.children import ChildView, NoteView
 from firstloop.services.erased import ErasedView
 from firstloop.services.letter_history import ChildPage, LetterHistory, StandingView
 
-EXPORT_PATIENCE_S = 600.0
 router = APIRouter(prefix="/children", tags=["children"])
 PDF = {"content": {"application/pdf": {}}, "description": "PDF, A4."}
 ZIP = {"content": {"application/zip": {}}, "description": "InkML, JSON, CSV and PDF in one file."}
@@ -93,33 +92,26 @@ def export_ink(session: Db, child_id: RecordId) -> Response:
 
 
 @router.get("/{child_id}/report.pdf", response_class=Response, responses={200: PDF, **NOT_FOUND})
-def get_report(
-    session: Db, settings: SettingsDep, beside: BesideDep, on: Today, child_id: RecordId
-) -> Response:
+def get_report(session: Db, apart: ApartDep, on: Today, child_id: RecordId) -> Response:
     """A page for a parent and a page with figures."""
     name = children.file_name(session, child_id)
-    if settings.room:  # no letter of thirty tablets waits for it
-        made = beside.run(EXPORT_PATIENCE_S, report.report_of, settings.database, child_id, on)
-    else:
-        made = report.child_report(session, child_id, on)
+    made = apart.make_in_a_room(session, report.child_report, child_id, on)
     return _download(made, "application/pdf", f"{name}-report.pdf")
 
 
 @router.get("/{child_id}/practice.pdf", response_class=Response, responses={200: PDF, **NOT_FOUND})
-def get_practice(session: Db, on: Today, child_id: RecordId) -> Response:
+def get_practice(session: Db, apart: ApartDep, on: Today, child_id: RecordId) -> Response:
     """The two letters most due, to practise at home."""
     name = children.file_name(session, child_id)
-    return _download(report.practice_strip(session, child_id, on), "application/pdf", f"{name}-practice.pdf")
+    made = apart.make_in_a_room(session, report.practice_strip, child_id, on)
+    return _download(made, "application/pdf", f"{name}-practice.pdf")
 
 
 @router.get("/{child_id}/export.zip", response_class=Response, responses={200: ZIP, **NOT_FOUND})
-def get_export(
-    session: Db, settings: SettingsDep, beside: BesideDep, on: Today, child_id: RecordId
-) -> Response:
+def get_export(session: Db, apart: ApartDep, on: Today, child_id: RecordId) -> Response:
     """Everything of one child, to read or to take into another First Loop."""
     name = children.file_name(session, child_id)
-    data = beside.run(EXPORT_PATIENCE_S, child_file.exported, settings.database, child_id, on)
-    return _download(data, "application/zip", f"{name}.zip")
+    return _download(apart.make(child_file.export, child_id, on), "application/zip", f"{name}.zip")
 
 
 @router.patch("/{child_id}", responses={**NOT_FOUND, **CONFLICT})

@@ -9,7 +9,7 @@ from fastapi import APIRouter, Request, Response
 from fastapi.concurrency import run_in_threadpool
 from pydantic import Field, FiniteFloat, StringConstraints
 
-from firstloop.api.deps import Day, Db, Now, Today
+from firstloop.api.deps import ApartDep, Day, Db, Now, Today
 from firstloop.api.given import Given, LetterChar, LevelName, RecordId
 from firstloop.api.server.bodies import CHILD_FILE_MOST, file_body, read_into
 from firstloop.api.server.errors import BAD_FILE, BAD_RULING, CONFLICT, NOT_FOUND, TOO_LARGE
@@ -170,9 +170,12 @@ def get_letter_in_class(session: Db, on: Today, class_id: RecordId, char: Letter
 @router.get(
     "/{class_id}/letters/{char}/practice.pdf", response_class=Response, responses={200: PDF, **NOT_FOUND}
 )
-def get_letter_practice(session: Db, on: Today, class_id: RecordId, char: LetterChar) -> Response:
+def get_letter_practice(
+    session: Db, apart: ApartDep, on: Today, class_id: RecordId, char: LetterChar
+) -> Response:
     """A page to practise one letter at the class's own size."""
-    return Response(report.letter_practice(session, class_id, char, on), media_type="application/pdf")
+    made = apart.make_in_a_room(session, report.letter_practice, class_id, char, on)
+    return Response(made, media_type="application/pdf")
 
 
 @router.put("/{class_id}/tolerances/{code}", responses={**NOT_FOUND, **CONFLICT})

@@ -13,6 +13,7 @@ from pydantic import BeforeValidator
 from sqlalchemy.orm import Session
 
 from firstloop.api.given import RecordId
+from firstloop.api.server.apart import Apart
 from firstloop.api.server.beside import Beside
 from firstloop.api.server.demo_school import DemoSchool
 from firstloop.api.server.gate import Gate
@@ -73,6 +74,11 @@ async def get_beside(request: Request) -> Beside:
     """What does long work beside the server."""
     beside: Beside = request.app.state.beside
     return beside
+
+
+async def get_apart(request: Request) -> Apart:
+    """What makes long things of the records."""
+    return Apart(request.app.state.beside, request.app.state.settings)
 
 
 async def get_left_over(request: Request) -> LeftOver:
@@ -142,6 +148,7 @@ def _today(session: Db, at: Now) -> date:
 Today = Annotated[date, Depends(_today)]  # by the school's own clock
 Day = Annotated[date, BeforeValidator(_plain_day)]
 JudgeDep = Annotated[Judge, Depends(get_judge)]
+ApartDep = Annotated[Apart, Depends(get_apart)]
 BesideDep = Annotated[Beside, Depends(get_beside)]
 GateDep = Annotated[Gate, Depends(get_gate)]
 DemoSchoolDep = Annotated[DemoSchool, Depends(get_demo_school)]

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from datetime import date, datetime
-from pathlib import Path
 
 from sqlalchemy.exc import DBAPIError
 from sqlalchemy.orm import Session
@@ -17,7 +16,6 @@ from firstloop.services.ink import row_ink, word_ink
 from firstloop.services.report import child_report
 from firstloop.store import records as store
 from firstloop.store.classes import get_child, get_class
-from firstloop.store.database import session_on
 from firstloop.store.rows import find_rows
 from firstloop.store.school import school_time
 
@@ -47,12 +45,6 @@ def export(session: Session, child_id: int, on: date) -> bytes:
     report = child_report(session, child_id, on)
     day = school_time(session).day
     return write_child(store.child_records(session, child), write_inkml(inks), report, day)
-
-
-def exported(database: Path, child_id: int, on: date) -> bytes:
-    """As :func:`export`, from the file of the records: for a process of its own."""
-    with session_on(database) as session:
-        return export(session, child_id, on)
 
 
 def take_in(session: Session, class_id: int, data: bytes, at: datetime) -> ChildView:

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from datetime import date
-from pathlib import Path
 
 import numpy as np
 from sqlalchemy.orm import Session
@@ -26,13 +25,11 @@ from firstloop.services.evidence import day_of
 from firstloop.services.sheets import sheet_once
 from firstloop.services.today import due_now
 from firstloop.store import days as store
-from firstloop.store.classes import get_child, get_class, line_names
-from firstloop.store.database import session_on
+from firstloop.store.classes import get_child, get_class
 from firstloop.store.days import Cell
 from firstloop.store.styles import house_style
 from firstloop.store.tables import LetterDay, SchoolClass
 from firstloop.text import all_of, home, say
-from firstloop.text.lines import call_lines
 from firstloop.text.movement import spoken
 from firstloop.text.progress import day, named_change
 
@@ -44,12 +41,6 @@ _FOUR_WEEKS = 28
 _SMALLEST_XH_MM, _LARGEST_XH_MM = 4.0, 11.0
 
 
-def report_of(database: Path, child_id: int, on: date) -> bytes:
-    """As :func:`child_report`, from the file of the records: for a process of its own."""
-    with session_on(database) as session:
-        return child_report(session, child_id, on)
-
-
 def child_report(session: Session, child_id: int, on: date) -> bytes:
     """The report on one child as PDF.
 
@@ -57,7 +48,6 @@ def child_report(session: Session, child_id: int, on: date) -> bytes:
     ------
     NotFoundError
     """
-    call_lines(line_names(session, child_id=child_id))  # also where it is made in a process beside
     told = story(session, child_id, on)
     style = house_style(get_child(session, child_id).school_class)
 

@@ -9,7 +9,11 @@ class NotFoundError(StoreError):
     """No such record."""
 
     def __init__(self, what: str, key: object) -> None:
-        super().__init__(f"There is no {what} with the number {key}.")
+        super().__init__(what, key)  # what it is made of, so that it may come out of another process
+
+    def __str__(self) -> str:
+        what, key = self.args
+        return f"There is no {what} with the number {key}."
 
 
 class ConflictError(StoreError):

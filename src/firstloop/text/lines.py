@@ -27,6 +27,11 @@ def call_lines(names: Mapping[str, str] | None) -> None:
     _own.set(tuple(sorted((names or {}).items())))
 
 
+def called_lines() -> dict[str, str]:
+    """What the lines are called now, where that is not as usual."""
+    return dict(_own.get())
+
+
 def renamed(words: str) -> str:
     """Words with the class's own names for the lines.
 
@@ -37,7 +42,7 @@ def renamed(words: str) -> str:
     'Start just under the roof line. Roof line, base line.'
     >>> call_lines(None)
     """
-    names = dict(_own.get())
+    names = called_lines()
     if not names:
         return words
 

@@ -5,6 +5,7 @@ The doors are read from the application's own description, so that one that is n
 
 from __future__ import annotations
 
+import pickle
 import re
 from collections.abc import Iterator
 from datetime import UTC, datetime, timedelta
@@ -18,9 +19,12 @@ from firstloop.api.app import create_app
 from firstloop.api.server.guard import SESSION_COOKIE, TEACHERS_AT_ONCE
 from firstloop.api.server.rates import Rates
 from firstloop.api.settings import Settings
-from firstloop.services import tablets
+from firstloop.core.letterforms.alphabets import UnknownLetterError
+from firstloop.core.letterforms.style import StyleError
+from firstloop.services import report, tablets
 from firstloop.services.door import SESSION_HOURS, Door, DoorError, SlowDownError, WeakError, strength
 from firstloop.store.door_keys import KeysError, read_keys
+from firstloop.store.errors import NotFoundError
 from tests.api.room.conftest import Teacher, written
 from tests.api.test_doors import doors, records_of
 
@@ -307,11 +311,25 @@ def test_a_teachers_session_cannot_keep_the_tablets_out_either(lesson):
     assert lesson.ask("get").status_code == 200
 
 
-def test_the_report_of_a_child_is_made_beside_a_room_and_is_the_same(lesson):
-    child = lesson.children["Anouk"]
-    beside = lesson.client.get(f"/api/children/{child}/report.pdf")
-    assert beside.content.startswith(b"%PDF")
-    assert lesson.client.get("/api/children/999999/report.pdf").status_code == 404
+def test_what_is_made_of_the_records_in_a_room_is_made_beside_it(lesson, monkeypatch):
+    child, beside, works = lesson.children["Anouk"], lesson.client.app.state.beside, []
+    run = beside.run
+
+    def noted(patience_s, *work_and_given):
+        works.append(work_and_given[3])
+        return run(patience_s, *work_and_given)
+
+    monkeypatch.setattr(beside, "run", noted)
+    for path in (f"children/{child}/report", f"children/{child}/practice", "classes/1/letters/n/practice"):
+        assert lesson.client.get(f"/api/{path}.pdf").content.startswith(b"%PDF")
+    assert works == [report.child_report, report.practice_strip, report.letter_practice]
+    answer = lesson.client.get("/api/classes/999999/letters/n/practice.pdf")
+    assert (answer.status_code, answer.json()["detail"]) == (404, "There is no class with the number 999999.")
+
+
+@pytest.mark.parametrize("error", [NotFoundError("class", 9), UnknownLetterError("é"), StyleError("so")])
+def test_what_goes_wrong_beside_the_server_is_told_as_if_it_were_here(error):
+    assert str(pickle.loads(pickle.dumps(error))) == str(error)
 
 
 def test_tablets_that_came_and_went_keep_no_place_at_a_door_that_is_full(lesson, monkeypatch):

@@ -21,8 +21,11 @@ class UnknownLetterError(LookupError):
     """A letter was asked for that the house cannot draw."""
 
     def __init__(self, char: str) -> None:
-        super().__init__(f"there is no model for {char!r}; the house draws {''.join(EVERY)}")
+        super().__init__(char)
         self.char = char
+
+    def __str__(self) -> str:
+        return f"there is no model for {self.char!r}; the house draws {''.join(EVERY)}"
 
 
 def alphabet_of(char: str) -> str:
