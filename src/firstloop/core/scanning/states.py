@@ -75,7 +75,7 @@ def text_state(lines: Lines, graph: InkGraph, inked_xh: float, text: str, style:
     """What was done where a word or line was asked for, and there is ink; as :func:`letter_state`."""
     (low, bottom), (high, top) = lines.box
     models = [one for char in text if char in EVERY and len((one := template(char, style)).points)]
-    if models and inked_xh > _MUCH_IN_TEXT * sum(_once(one) for one in models) * _taller(lines, models):
+    if models and inked_xh > _MUCH_IN_TEXT * sum(_once(one) for one in models) * _grown(lines, models):
         return Found.CROSSED_OUT
     for strike in _strikes(lines, ends_most=40):
         points = lines.spots[strike]
@@ -88,20 +88,12 @@ def text_state(lines: Lines, graph: InkGraph, inked_xh: float, text: str, style:
 
 def _written_size(lines: Lines, model: Template) -> float:
     """How long the model is, made as tall as the ink where that is taller, xh."""
-    return max(_once(model) * _grown(lines, model, 2.0), 0.5)
+    return max(_once(model) * _grown(lines, [model], 2.0), 0.5)
 
 
 def _once(model: Template) -> float:
     """How much paper a model covers, what is drawn twice once, xh along its line."""
     return float(model.length) - float(model.twice.sum()) * 0.04
-
-
-def _taller(lines: Lines, models: Sequence[Template]) -> float:
-    """How many times as tall as its models a text is, once at least."""
-    (_, bottom), (_, top) = lines.box
-    high = max(float(one.points[:, 1].max()) for one in models)
-    low = min(float(one.points[:, 1].min()) for one in models)
-    return max(float(top - bottom) / max(high - low, STEP_XH), 1.0)
 
 
 def _meetings(model: Template) -> int:
@@ -142,7 +134,7 @@ def _is_struck(lines: Lines, strikes: Sequence[IntArray], expected: str, style: 
     through, straight = _own_lines(expected, style)
     if len(strikes) > through:
         return True
-    grown = _grown(lines, template(expected, style), _GROWN_MOST)
+    grown = _grown(lines, [template(expected, style)], _GROWN_MOST)
     left = list(straight)
     for slope, size in (_slope_and_size(lines, strike) for strike in strikes):
         like = [
@@ -161,10 +153,10 @@ def _is_steep(slope_deg: float) -> bool:
     return abs((slope_deg + 90) % 180 - 90) > _STEEP_DEG
 
 
-def _grown(lines: Lines, model: Template, most: float) -> float:
-    """How many times as tall as the model ink is: once at least, and no more than `most`."""
+def _grown(lines: Lines, models: Sequence[Template], most: float = np.inf) -> float:
+    """How many times as tall as its models together ink is: once at least, and no more than `most`."""
     (_, bottom), (_, top) = lines.box
-    own = float(np.ptp(model.points[:, 1]))
+    own = float(np.ptp(np.concatenate([model.points[:, 1] for model in models])))
     return min(max((top - bottom) / own, 1.0), most) if own > STEP_XH else 1.0
 
 

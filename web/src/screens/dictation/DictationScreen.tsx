@@ -144,7 +144,7 @@ function Marking({ dictation }: { dictation: Dictation }) {
         )}
       </p>
       {/* biome-ignore lint/a11y/noNoninteractiveTabindex: a wide table is scrolled by keys too */}
-      <div className="overflow-x-auto" role="region" aria-label="Marks" tabIndex={0}>
+      <div className="-m-1 overflow-x-auto p-1" role="region" aria-label="Marks" tabIndex={0}>
         <table className="w-full border-collapse">
           <caption className="sr-only">Every word with every child</caption>
           <thead>
