@@ -106,6 +106,17 @@ def test_the_printed_lines_take_out_what_the_marks_cannot_see(usual):
     assert np.quantile(errors_mm(straight, found, picture, usual), 0.95) < np.quantile(by_marks, 0.95)
 
 
+@pytest.mark.parametrize("ruling", ["blank", "word-boxes"])
+def test_rings_take_out_what_the_lines_cannot_see(ruling):
+    """What curls a page draws its places together across, where no line tells of it."""
+    (one,) = compose(SheetWish(ROWS, xh_mm=9, ruling=ruling), DEFAULT_STYLE, "K7Q2M9").pages
+    sharp = paper(one, 300)
+    for seed in (5, 6):
+        picture = take(Device.PHONE, sharp, 300, np.random.default_rng((seed, 13)))
+        (found,) = find_pages(picture.grey, known(one))
+        assert np.quantile(errors_mm(straightened(picture.grey, found), found, picture, one), 0.95) < 0.2
+
+
 def test_two_pages_in_one_picture_are_two(usual, printed):
     other = page(number=2)
     both = np.hstack([turned(printed, 5), turned(paper(other), 183)])

@@ -79,6 +79,23 @@ def test_a_stem_that_stands_on_the_edge_of_a_block_or_beside_it_stays(aside: int
     assert not values[:, 480:482].any()
 
 
+def test_a_row_of_i_in_narrow_boxes_keeps_its_stems_and_dots():
+    """Every side has a stem beside it that is darker, and nearly as long."""
+    values = page(2)
+    boxes = range(60, 1300, 60)
+    for x in boxes:
+        for side in (x, x + 12):
+            level(values.T, side, 40, 160, 0.12)
+        level(values.T, x + 4, 75, 145, INK, 5)
+        level(values.T, x + 4, 50, 55, INK, 5)
+    lines = [PrintedLine((side + 1) / PX, 40 / PX, 160 / PX) for x in boxes for side in (x, x + 12)]
+    without_lines(Darkness(values, float(PX), 0.01), lines, upright=True)
+    for x in boxes:
+        assert (values[75:145, x + 4 : x + 9] == INK).all()
+        assert (values[50:55, x + 4 : x + 9] == INK).all()
+        assert not values[150:160, x : x + 14].any()
+
+
 def test_a_bar_along_a_dashed_line_stays_where_it_fills_a_gap():
     """It is as thin and as pale as the dashes: only its length tells it, and a stem crosses it."""
     values = page(1)

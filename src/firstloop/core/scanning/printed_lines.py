@@ -28,6 +28,7 @@ _ALONG_MM, _BAR_MM = 0.4, 1.4  # a bar along a line: looked for over, and its le
 _MORE, _MORE_MM = 1.3, 0.15  # how much more there is: times what is usual, and as black of this thickness
 _BENDS, _ON_WAY_PX, _ON_WAY = 3, 1.2, 0.8
 _LONG_MM = 40.0
+_NEARLY_ALL, _RIDGE_PX = 25, 2  # per cent of a short line that ink leaves at least; so far off it is its own
 _ABOUT_MM, _CLEAR_MM = 4.0, 8.0  # nothing is written so near; over so much at least
 _WINDOW_MM, _ALL_ALONG = 3.2, 0.7  # the longest dash and its gap; in so many windows
 _UNLIKE = 1.3  # lines that are printed alike differ by no more: the lens is not as sharp everywhere
@@ -163,6 +164,8 @@ def _looked_at(dark: Darkness, line: PrintedLine) -> _Look | None:
         return None
     band = values[top:bottom, low:high]
     at = _darkest(band, round(_OFF_MM * px_mm))
+    if high - low <= _LONG_MM * px_mm and (ridge := _ridge(band, round(_OFF_MM * px_mm))) is not None:
+        at = _darkest(band, _RIDGE_PX, ridge)
     peak = band[at, np.arange(band.shape[1])]
     runs = _runs(band, np.maximum(max(SEEN_LEAST, NOISES * dark.noise), _HALF * peak), at)
     like = runs.there & (runs.thick <= _LINE_MOST_MM * px_mm)
@@ -216,9 +219,21 @@ def _is_no_dash(straight: BoolArray, there: BoolArray, dash_px: float, px_mm: fl
     return longer
 
 
-def _darkest(band: FloatArray, off: int) -> IntArray:
-    """The darkest row of every column near the middle of a band."""
+def _ridge(band: FloatArray, off: int) -> int | None:
+    """The row near the middle of a band along which it is darker than beside it, nearly everywhere.
+
+    A stem beside a short line, as of i in its box, is darker than the line and seldom as long.
+    """
     first = len(band) // 2 - off
+    faint = np.percentile(band[first - 1 : first + 2 * off + 2], _NEARLY_ALL, axis=1)
+    here = faint[1:-1]
+    ridges = np.flatnonzero((here > SEEN_LEAST) & (here >= faint[:-2]) & (here > faint[2:]))
+    return int(ridges[np.abs(ridges - off).argmin()] + first) if len(ridges) else None
+
+
+def _darkest(band: FloatArray, off: int, middle: int | None = None) -> IntArray:
+    """The darkest row of every column so near the middle of a band, or a row of it."""
+    first = (len(band) // 2 if middle is None else middle) - off
     return np.asarray(band[first : first + 2 * off + 1].argmax(0) + first)
 
 

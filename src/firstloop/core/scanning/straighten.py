@@ -1,4 +1,4 @@
-"""A page made straight: by its marks, then by its own printed lines, which take out what curls."""
+"""A page made straight: by its marks, then by its own printed lines and rings, which take out what curls."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ _ROUGH_PX_MM = 6.0  # where its lines are looked for
 _SEEK_MM, _STEP_MM, _WIDE_MM = 3.0, 4.0, 3.0  # how far a line is looked for, how often, and over what width
 _DARKER = 6.0  # grey levels by which a line is darker than the paper about it
 _POWERS_X, _POWERS_Y = 4, 3
-_RIDGE = 1e-3
+_RIDGE, _BEYOND_MM = 1e-3, 20.0
 _ROUNDS, _OUTLIER_MM = 4, 0.35
 _SEEN_LEAST = 20
 _LINE_SHARE, _ON_LINE_MM = 0.6, 0.25
@@ -37,7 +37,8 @@ class Straight:
     from_x, from_y : arrays, shape (height, width)
         Where every pixel was taken from in the picture.
     curl_mm : float
-        How far the printed lines were from where the marks alone put them (root of the mean square).
+        How far printed lines and rings were up or down from where the marks alone put them (root of the
+        mean square).
     """
 
     grey: np.ndarray
@@ -52,16 +53,17 @@ def straightened(grey: np.ndarray, found: FoundPage, px_mm: float = PX_MM) -> St
     size_mm = found.page.size_mm
     xs, ys = _grid(size_mm, _ROUGH_PX_MM)
     rough = _taken(grey, *_to_picture(found.to_px, xs, ys))
-    seen = _lines_seen(rough, found.page, _ROUGH_PX_MM)
-    if len(seen) < _SEEN_LEAST:
-        seen = _rings_seen(rough, found.page, _ROUGH_PX_MM)
+    aside, lower = _rings_seen(rough, found.page, _ROUGH_PX_MM)
+    lower = np.concatenate([lower, _lines_seen(rough, found.page, _ROUGH_PX_MM)])
     xs, ys = _grid(size_mm, px_mm)
-    curl_mm = 0.0
-    if len(seen) >= _SEEN_LEAST:
-        surface = _Surface(seen, size_mm)
-        ys = ys + surface.at(xs, ys)
+    curl_mm, across, down = 0.0, xs, ys
+    if len(lower) >= _SEEN_LEAST:
+        surface = _Surface(lower, size_mm)
+        down = ys + surface.at(xs, ys)
         curl_mm = surface.before_mm
-    from_x, from_y = _to_picture(found.to_px, xs, ys)
+    if len(aside) >= _SEEN_LEAST:
+        across = xs + _Surface(aside, size_mm).at(xs, ys)
+    from_x, from_y = _to_picture(found.to_px, across, down)
     return Straight(_taken(grey, from_x, from_y), from_x, from_y, curl_mm)
 
 
@@ -126,23 +128,32 @@ def _lowest_line(entry: Entry) -> float:
     return max(level, default=entry.lines.base_mm)
 
 
-def _rings_seen(taken: np.ndarray, page: Page, px_mm: float) -> FloatArray:
-    """Where rings to tick are, as :func:`_lines_seen` says it: for pages without lines."""
-    rows: dict[float, list[tuple[float, float, float]]] = {}
+def _rings_seen(taken: np.ndarray, page: Page, px_mm: float) -> tuple[FloatArray, FloatArray]:
+    """How far aside of their places rings to tick are, and how much lower: both as `_lines_seen` says it."""
+    rows: dict[float, list[tuple[float, float, float, float]]] = {}
     places: dict[float, int] = {}
     for entry in page.entries:
         if entry.best is not None:
             x, y, radius = entry.best
             places[y] = places.get(y, 0) + 1
-            lower = _ring_in(taken, x, y, radius, px_mm)
-            if lower is not None:
-                rows.setdefault(y, []).append((x, y, lower))
-    seen = [one for y, mine in rows.items() for one in _of_one_line(mine, places[y])]
-    return np.array(seen).reshape(-1, 3)
+            off = _ring_in(taken, x, y, radius, px_mm)
+            if off is not None:
+                rows.setdefault(y, []).append((x, y, *off))
+    aside, lower = (
+        [
+            one
+            for y, mine in rows.items()
+            for one in _of_one_line([(x, at, off[k]) for x, at, *off in mine], places[y])
+        ]
+        for k in (0, 1)
+    )
+    return np.array(aside).reshape(-1, 3), np.array(lower).reshape(-1, 3)
 
 
-def _ring_in(taken: np.ndarray, x: float, y: float, radius: float, px_mm: float) -> float | None:
-    """How much lower than it should be a ring is, mm; None where none is plain to see."""
+def _ring_in(
+    taken: np.ndarray, x: float, y: float, radius: float, px_mm: float
+) -> tuple[float, float] | None:
+    """How far to the right and down of where it should be a ring is, mm; None where none is plain to see."""
     size, reach = round((radius + 0.5) * px_mm), round(_SEEK_MM * px_mm)
     ring = np.full((2 * size + 1, 2 * size + 1), 255, dtype=np.uint8)
     cv2.circle(ring, (size, size), round(radius * px_mm), 0, 1, cv2.LINE_AA)
@@ -151,16 +162,28 @@ def _ring_in(taken: np.ndarray, x: float, y: float, radius: float, px_mm: float)
     if part.shape != (2 * far + 1, 2 * far + 1):
         return None
     fits = cv2.matchTemplate(part, ring, cv2.TM_CCOEFF_NORMED)
-    down, _ = np.unravel_index(int(fits.argmax()), fits.shape)
-    return (row + int(down) - reach + 0.5) / px_mm - y if fits.max() > _RING_FITS else None
+    down, across = (int(one) for one in np.unravel_index(int(fits.argmax()), fits.shape))
+    inside = 0 < down < len(fits) - 1 and 0 < across < fits.shape[1] - 1
+    if not inside or fits[down, across] <= _RING_FITS:
+        return None
+    right = across - reach + _top(fits[down, across - 1 : across + 2])
+    lower = down - reach + _top(fits[down - 1 : down + 2, across])
+    return (col + right + 0.5) / px_mm - x, (row + lower + 0.5) / px_mm - y
+
+
+def _top(three: np.ndarray) -> float:
+    """Where a parabola through a highest value and those beside it is highest, of it."""
+    before, at, after = three.astype(float)
+    bend = before - 2 * at + after
+    return (before - after) / (2 * bend) if bend < 0 else 0.0
 
 
 def _of_one_line(mine: list[tuple[float, float, float]], places: int) -> list[tuple[float, float, float]]:
-    """Those that lie on one smooth line; none where most do not: then no line is printed there."""
+    """Those that lie on one smooth line; none where most do not: then nothing is printed there."""
     if len(mine) < max(_LINE_SHARE * places, 4):
         return []
-    x, _, lower = np.array(mine).T
-    keep = off_smooth_way(x, lower, 2, _ON_LINE_MM) <= _ON_LINE_MM
+    x, _, off = np.array(mine).T
+    keep = off_smooth_way(x, off, 2, _ON_LINE_MM) <= _ON_LINE_MM
     return (
         [one for one, kept in zip(mine, keep, strict=True) if kept]
         if keep.sum() >= _LINE_SHARE * places
@@ -185,22 +208,26 @@ def _line_in(strip: FloatArray) -> float | None:
 
 
 class _Surface:
-    """How much lower a page's points are than the marks alone say: smooth, fitted to its lines."""
+    """How far off a page's points are from where the marks alone say: smooth, fitted to what is seen of it.
+
+    A little beyond the outermost that is seen it bends no more: powers would run away from there.
+    """
 
     def __init__(self, seen: FloatArray, size_mm: tuple[float, float]) -> None:
         self._size = size_mm
-        x, y, lower = seen.T
+        x, y, off = seen.T
+        self._first, self._last = seen[:, :2].min(0) - _BEYOND_MM, seen[:, :2].max(0) + _BEYOND_MM
         self._powers_y = min(_POWERS_Y, len(np.unique(y)) - 1)  # no more bends than rows can tell of
         keep = np.ones(len(seen), dtype=bool)
         powers = self._powers(x, y)
         for _ in range(_ROUNDS):
             a = powers[keep]
             ridge = _RIDGE * len(a) * np.eye(a.shape[1])
-            self._weights = np.linalg.solve(a.T @ a + ridge, a.T @ lower[keep])
-            left = np.abs(lower - powers @ self._weights)
+            self._weights = np.linalg.solve(a.T @ a + ridge, a.T @ off[keep])
+            left = np.abs(off - powers @ self._weights)
             limit = max(_OUTLIER_MM, 3 * float(np.median(left)))
             keep = left < limit
-        self.before_mm = float(np.sqrt((lower[keep] ** 2).mean()))
+        self.before_mm = float(np.sqrt((off[keep] ** 2).mean()))
 
     def _powers(self, x: FloatArray, y: FloatArray) -> FloatArray:
         u, v = 2 * x / self._size[0] - 1, 2 * y / self._size[1] - 1
@@ -209,9 +236,12 @@ class _Surface:
         )
 
     def at(self, xs: FloatArray, ys: FloatArray) -> FloatArray:
-        """How much lower the page is at places, mm; worked out on a coarse grid."""
+        """How far off the page is at places, mm; worked out on a coarse grid."""
         cols = np.arange(0, self._size[0] + _GRID_MM, _GRID_MM)
         rows = np.arange(0, self._size[1] + _GRID_MM, _GRID_MM)
+        cols, rows = (
+            np.clip(one, *ends) for one, *ends in zip((cols, rows), self._first, self._last, strict=True)
+        )
         coarse = self._powers(*np.meshgrid(cols, rows)) @ self._weights
         return np.asarray(
             cv2.remap(
