@@ -38,8 +38,10 @@ _COLOURS: dict[Printing, dict[Tone, str]] = {
         Tone.BAND: "#ffffff",
     },
 }
-# a copier that knows black only loses a pale line and keeps dashes: two fifths of it are black
-_BLACK_DASH_MM, _BLACK_DASHED_MM, _BLACK_LINE_MM = (0.8, 1.2), (0.8, 2.4), 0.2
+# A copier that knows black only loses a pale line and keeps dots: two fifths of a faint line are black, of a
+# strong one three. None is longer than a pencil's line is wide; dashes come back as dark as the ink on them.
+_BLACK_LINE_MM, _BLACK_DASHED_MM = 0.2, (0.2, 0.6)
+_BLACK_DOTS_MM = {Tone.STRONG: (0.3, 0.2), Tone.FAINT: (0.2, 0.3)}
 _DOT_OF_PEN, _DOT_LEAST_MM, _DOT_APART = 0.45, 0.3, 2.6  # of a pen's width; of a dot's own
 
 
@@ -67,8 +69,8 @@ def look(item: Item, printing: Printing) -> Look:
     if isinstance(item, Written) and (item.dotted or (black and item.tone is Tone.PALE)):
         dot = max(_DOT_LEAST_MM, _DOT_OF_PEN * width)
         return Look(_COLOURS[printing][Tone.PALE if black else Tone.GREY], dot, (0.0, _DOT_APART * dot))
-    if isinstance(item, Rule | Box) and black and item.tone is Tone.FAINT:
-        return Look(colour, min(width, _BLACK_LINE_MM), _BLACK_DASHED_MM if dash else _BLACK_DASH_MM)
+    if isinstance(item, Rule | Box) and black and item.tone in _BLACK_DOTS_MM:
+        width, dash = min(width, _BLACK_LINE_MM), _BLACK_DASHED_MM if dash else _BLACK_DOTS_MM[item.tone]
     return Look(colour, width, dash)
 
 
