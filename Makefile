@@ -43,11 +43,12 @@ dev: setup
 
 .make/chromium:
 	@mkdir -p .make
-	@if [ -x /usr/bin/chromium ]; then :; \
+	@if [ -x /usr/bin/chromium-headless-shell ] || [ -x /usr/bin/chromium ]; then :; \
 	elif [ "$$(id -u)" = 0 ] && command -v apt-get >/dev/null; then \
-	  apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq chromium; \
+	  apt-get update -qq; export DEBIAN_FRONTEND=noninteractive; \
+	  apt-get install -y -qq chromium-headless-shell || apt-get install -y -qq chromium; \
 	else \
-	  echo "The browser tests need Chromium at /usr/bin/chromium: sudo apt-get install chromium"; exit 1; \
+	  echo "The browser tests need Chromium: sudo apt-get install chromium-headless-shell (or chromium)"; exit 1; \
 	fi
 	@touch $@
 

@@ -9,13 +9,9 @@ restore put aside.
 
 from __future__ import annotations
 
-import os
 import random
 import resource
-import signal
-import socket
 import sqlite3
-import subprocess
 import sys
 import tempfile
 import threading
@@ -35,46 +31,11 @@ from firstloop.services.ink import from_stroke
 from firstloop.store.backup import checked
 from firstloop.store.database import open_engine, sessions
 from firstloop.store.days import all_set_aside, unsettled
+from tests.house import House
 
 WRITERS = 4
 LINES = ruling_kind("four-lines").ruled(10.0, top_mm=4.0)
 NEVER_LOOKED_AT = "SELECT count(*) FROM attempt WHERE id NOT IN (SELECT attempt_id FROM result WHERE current)"
-
-
-class House:
-    """First Loop as a process that ends without warning and is started again."""
-
-    def __init__(self, data: Path) -> None:
-        self.data = data
-        with socket.socket() as sock:
-            sock.bind(("127.0.0.1", 0))
-            self.port = sock.getsockname()[1]
-        self.url = f"http://127.0.0.1:{self.port}"
-        self.running: subprocess.Popen[bytes] | None = None
-
-    @property
-    def database(self) -> Path:
-        return self.data / "first-loop.sqlite3"
-
-    def start(self) -> None:
-        command = [sys.executable, "-m", "firstloop.cli", "serve", "--data", str(self.data)]
-        self.running = subprocess.Popen(
-            [*command, "--port", str(self.port)], stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL
-        )
-        for _ in range(600):
-            try:
-                httpx2.get(f"{self.url}/api/about")
-                return
-            except httpx2.TransportError:
-                if self.running.poll() is not None:
-                    raise AssertionError("it does not start again") from None
-                time.sleep(0.1)
-        raise AssertionError("it does not start")
-
-    def kill(self) -> None:
-        assert self.running is not None
-        os.kill(self.running.pid, signal.SIGKILL)
-        self.running.wait()
 
 
 @dataclass
@@ -305,9 +266,7 @@ def chaos(seconds: float, seed: int) -> Told:
         If something is.
     """
     dice, told, done = random.Random(seed), Told(), threading.Event()
-    with tempfile.TemporaryDirectory() as folder:
-        house = House(Path(folder))
-        house.start()
+    with tempfile.TemporaryDirectory() as folder, House(Path(folder)) as house:
         with httpx2.Client(base_url=house.url) as api:
             found(api)
             still = Child(house, WRITERS, told, threading.Event())
@@ -319,7 +278,7 @@ def chaos(seconds: float, seed: int) -> Told:
         until = time.monotonic() + seconds
         names, weights = list(EVENTS), [weight for weight, _ in EVENTS.values()]
         while time.monotonic() < until:
-            time.sleep(dice.uniform(0.1, 0.8))
+            time.sleep(dice.uniform(0.0, 0.4))
             (name,) = dice.choices(names, weights)
             with suppress(httpx2.TransportError, sqlite3.OperationalError):  # it came at a bad moment itself
                 EVENTS[name][1](house, dice, told)
@@ -332,7 +291,6 @@ def chaos(seconds: float, seed: int) -> Told:
         house.kill()
         house.start()  # what was left over is judged
         _look(house, told)
-        house.kill()
     return told
 
 

@@ -3,18 +3,22 @@
 from __future__ import annotations
 
 import itertools
+import shutil
 from collections.abc import Iterator
 from dataclasses import dataclass
+from pathlib import Path
 
 import httpx2
 import numpy as np
 import pytest
 from playwright.sync_api import Page, expect
 
+from firstloop.api.settings import Settings
 from tests.browser.shots import CHROMIUM, PATIENCE_S, serve
 from tests.pen import model
 
 CHILDREN = (("Edie", "W", "right"), ("Gus", "L", "right"), ("Cleo", "M", "left"))
+AT_FIRST = {"width": 1280, "height": 800}
 PATIENCE_MS = PATIENCE_S * 1000
 expect.set_options(timeout=PATIENCE_MS)  # a busy machine is slow, not wrong
 
@@ -29,7 +33,7 @@ def browser_type_launch_args() -> dict:
 
 @pytest.fixture(scope="session")
 def browser_context_args(browser_context_args: dict) -> dict:
-    return {**browser_context_args, "viewport": {"width": 1280, "height": 800}}
+    return {**browser_context_args, "viewport": AT_FIRST}
 
 
 @dataclass(frozen=True)
@@ -50,10 +54,22 @@ def found_school(api: httpx2.Client, name: str = "Kittiwake class") -> Kittiwake
     return Kittiwake(class_id, children)
 
 
+def serve_empty(empty: Path, folder: Path) -> str:
+    """A First Loop in which nothing is yet, on records that need no migrating."""
+    shutil.copy(empty, Settings(folder).database)
+    return serve(folder)
+
+
 @pytest.fixture(scope="session")
-def server(tmp_path_factory: pytest.TempPathFactory) -> str:
+def server(empty: Path, tmp_path_factory: pytest.TempPathFactory) -> str:
     """One server for the session; every test has a class of its own in it."""
-    return serve(tmp_path_factory.mktemp("records"))
+    return serve_empty(empty, tmp_path_factory.mktemp("records"))
+
+
+@pytest.fixture
+def school(empty: Path, tmp_path: Path) -> str:
+    """A First Loop of its own in which nothing is yet."""
+    return serve_empty(empty, tmp_path)
 
 
 @pytest.fixture(scope="session")
@@ -61,7 +77,7 @@ def base_url(server: str) -> str:
     return server
 
 
-@pytest.fixture
+@pytest.fixture(scope="session")
 def api(server: str) -> Iterator[httpx2.Client]:
     with httpx2.Client(base_url=server, timeout=PATIENCE_S) as client:
         yield client

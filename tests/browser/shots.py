@@ -12,6 +12,7 @@ from collections.abc import Callable, Sequence
 from datetime import date
 from functools import partial
 from pathlib import Path
+from shutil import which
 
 import httpx2
 import numpy as np
@@ -26,7 +27,7 @@ from firstloop.demo.tablets import Nature, SimulatedTablet, client_of
 
 PATIENCE_S = 30  # a busy machine is slow, not wrong
 CHROMIUM = {
-    "executable_path": "/usr/bin/chromium",
+    "executable_path": which("chromium-headless-shell") or "/usr/bin/chromium",  # without windows
     "args": ["--no-sandbox", "--disable-dev-shm-usage", "--disable-gpu"],
 }
 SHEET_SIZE = {"width": 1280, "height": 1400}

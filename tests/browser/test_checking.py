@@ -13,25 +13,14 @@ from firstloop.core.ruling import Ruling
 from firstloop.core.simulate.text import write_text
 from firstloop.services.ink import from_stroke
 from tests.api.test_journeys import strokes
-from tests.browser.conftest import found_school
-from tests.browser.shots import PATIENCE_S, serve
 
 pytestmark = pytest.mark.browser
 
 
 @pytest.fixture
-def school(tmp_path) -> str:
-    """A school of its own, so that its queue holds only what a test put there."""
-    url = serve(tmp_path)
-    with httpx2.Client(base_url=url, timeout=PATIENCE_S) as api:
-        found_school(api)
-    return url
-
-
-@pytest.fixture
-def records(school):
-    with httpx2.Client(base_url=school, timeout=PATIENCE_S) as api:
-        yield api
+def children(kittiwake) -> list[int]:
+    """The three of the class, by the list."""
+    return list(kittiwake.children.values())
 
 
 def row(api: httpx2.Client, child: int, letter: str, faults=(None,), seed: int = 1) -> int:
@@ -71,12 +60,12 @@ def marks(api: httpx2.Client, row_id: int) -> list[str | None]:
     return [attempt["mark"] for attempt in api.get(f"/api/rows/{row_id}").json()["attempts"]]
 
 
-def test_the_queue_shows_the_ink_by_day_and_letter_and_is_agreed_with(page: Page, school, records):
-    worrying = row(records, 1, "n", [BELOW, BELOW], 1)
+def test_the_queue_shows_the_ink_by_day_and_letter_and_is_agreed_with(page: Page, api, children):
+    worrying = row(api, children[0], "n", [BELOW, BELOW], 1)
     for k in (2, 3):
-        row(records, 2, "n", [None, None], k)
-    other = row(records, 3, "l", [None], 4)
-    page.goto(f"{school}/check")
+        row(api, children[1], "n", [None, None], k)
+    other = row(api, children[2], "l", [None], 4)
+    page.goto("/check")
     today = page.get_by_role("region", name="n, ")
     expect(today.get_by_role("listitem")).to_have_count(3)
     expect(today).to_contain_text("3 rows, 1 wants you")
@@ -93,16 +82,16 @@ def test_the_queue_shows_the_ink_by_day_and_letter_and_is_agreed_with(page: Page
     expect(waiting(page).filter(has_text="marked")).to_have_count(0)
     page.get_by_role("button", name="Agree with all").click()
     expect(waiting(page).filter(has_text="marked")).to_have_count(4)
-    assert marks(records, worrying) == ["fix", "fix"]
-    assert marks(records, other) == ["secure"]
-    page.goto(f"{school}/check")
+    assert marks(api, worrying) == ["fix", "fix"]
+    assert marks(api, other) == ["secure"]
+    page.goto("/check")
     expect(page.get_by_text("No row waits: every one has your mark.")).to_be_visible()
 
 
-def test_a_class_is_marked_by_keys_alone_where_the_rows_stand(page: Page, school, records):
-    first = row(records, 1, "n", [BELOW, None, None], 1)
-    others = [row(records, child, "n", [None, None], child) for child in (2, 3)]
-    page.goto(f"{school}/check")
+def test_a_class_is_marked_by_keys_alone_where_the_rows_stand(page: Page, api, children):
+    first = row(api, children[0], "n", [BELOW, None, None], 1)
+    others = [row(api, child, "n", [None, None], k) for k, child in enumerate(children[1:], start=2)]
+    page.goto("/check")
     expect(letter(page, "Edie W, n, number 1, fix")).to_be_focused()
     expect(page.get_by_role("status")).to_contain_text("Edie, first n")
     press = page.keyboard.press
@@ -125,14 +114,14 @@ def test_a_class_is_marked_by_keys_alone_where_the_rows_stand(page: Page, school
         expect(page.locator("g[role=button]:focus")).to_have_count(1)
         press("a")
     expect(waiting(page).filter(has_text="marked")).to_have_count(3)
-    assert marks(records, first) == ["near", None, "secure"]
-    assert [marks(records, number) for number in others] == [["secure", "secure"]] * 2
+    assert marks(api, first) == ["near", None, "secure"]
+    assert [marks(api, number) for number in others] == [["secure", "secure"]] * 2
 
 
-def test_the_arrows_go_through_the_queue_and_enter_comes_closer(page: Page, school, records):
-    for child in (1, 2, 3):
-        row(records, child, "n", [None, None], child)
-    page.goto(f"{school}/check")
+def test_the_arrows_go_through_the_queue_and_enter_comes_closer(page: Page, api, children):
+    for k, child in enumerate(children, start=1):
+        row(api, child, "n", [None, None], k)
+    page.goto("/check")
     press = page.keyboard.press
     expect(letter(page, "Cleo M, n, number 1, secure")).to_be_focused()
     press("ArrowRight")
@@ -150,9 +139,9 @@ def test_the_arrows_go_through_the_queue_and_enter_comes_closer(page: Page, scho
     expect(page.get_by_role("heading", name="Cleo M, letter n")).to_be_visible()
 
 
-def test_a_row_close_up_is_marked_by_keys_and_leads_to_the_next(page: Page, school, records):
-    ids = [row(records, 1 + k % 3, "n", [None, None], k) for k in range(3)]
-    page.goto(f"{school}/check")
+def test_a_row_close_up_is_marked_by_keys_and_leads_to_the_next(page: Page, api, children):
+    ids = [row(api, child, "n", [None, None], k) for k, child in enumerate(children)]
+    page.goto("/check")
     page.get_by_text("Newest first").click()
     expect(waiting(page)).to_have_count(3)
     expect(letter(page, "Cleo M, n, number 1, secure")).to_be_focused()
@@ -163,16 +152,16 @@ def test_a_row_close_up_is_marked_by_keys_and_leads_to_the_next(page: Page, scho
         expect(page.get_by_role("button", name="Attempt 1, near, your mark", exact=True)).to_be_visible()
         page.keyboard.press("a")
         expect(page.get_by_role("button", name="Attempt 2, secure, your mark", exact=True)).to_be_visible()
-        assert marks(records, number) == ["near", "secure"]
+        assert marks(api, number) == ["near", "secure"]
         page.keyboard.press("n")
         if number != ids[0]:
             page.wait_for_url(lambda url, here=number: f"/check/{here}" not in url)
     expect(page.get_by_text("No row waits: every one has your mark.")).to_be_visible()
 
 
-def test_the_ink_is_explained_move_by_move_and_replayed(page: Page, school, records):
-    number = row(records, 1, "n", [BELOW])
-    page.goto(f"{school}/check/{number}")
+def test_the_ink_is_explained_move_by_move_and_replayed(page: Page, api, children):
+    number = row(api, children[0], "n", [BELOW])
+    page.goto(f"/check/{number}")
     strip = page.get_by_role("group", name="Row of n", exact=True)
     page.get_by_role("button", name="3 Over and down").focus()
     expect(strip.locator("[data-lit]")).to_have_count(1)
@@ -189,21 +178,21 @@ def test_the_ink_is_explained_move_by_move_and_replayed(page: Page, school, reco
     expect(pen).to_have_attribute("d", whole)
 
 
-def test_each_has_a_best_one_and_the_teacher_swaps_the_next_step(page: Page, school, records):
-    number = row(records, 1, "n", [BELOW, TALL, None])
-    page.goto(f"{school}/check/{number}?attempt=2")
+def test_each_has_a_best_one_and_the_teacher_swaps_the_next_step(page: Page, api, children):
+    number = row(api, children[0], "n", [BELOW, TALL, None])
+    page.goto(f"/check/{number}?attempt=2")
     expect(page.get_by_role("button", name="Attempt 2")).to_be_visible()
     page.keyboard.press("b")
     expect(page.get_by_role("button", name="Best by you: attempt 2")).to_be_visible()
     expect(page.get_by_role("button", name="Best by checker: attempt 3")).to_be_visible()
     with page.expect_response(lambda answer: answer.url.endswith("/next-step") and answer.ok):
         page.get_by_label("Next time, for Edie").select_option(label="Stop at the mid line.")
-    assert records.get(f"/api/rows/{number}").json()["next_time"] == "Stop at the mid line."
+    assert api.get(f"/api/rows/{number}").json()["next_time"] == "Stop at the mid line."
 
 
-def test_what_is_watched_on_paper_is_one_key_and_shows_on_the_childs_page(page: Page, school, records):
-    number = row(records, 2, "m", [None])
-    page.goto(f"{school}/check/{number}")
+def test_what_is_watched_on_paper_is_one_key_and_shows_on_the_childs_page(page: Page, api, children):
+    number = row(api, children[1], "m", [None])
+    page.goto(f"/check/{number}")
     expect(page.get_by_role("button", name="Attempt 1, secure")).to_be_visible()
     page.keyboard.press("o")
     said = page.get_by_role("status")
@@ -216,39 +205,39 @@ def test_what_is_watched_on_paper_is_one_key_and_shows_on_the_childs_page(page: 
     page.keyboard.press("u")
     expect(said).to_have_text("Taken back.")
     expect(page.get_by_role("button", name="Gus L")).not_to_contain_text("lifted")
-    page.goto(f"{school}/children/2/m")
+    page.goto(f"/children/{children[1]}/m")
     expect(page.get_by_text("Watched on paper: began at the bottom")).to_be_visible()
 
 
-def test_a_tolerance_is_offered_with_its_numbers_and_taken_back(page: Page, school, records):
+def test_a_tolerance_is_offered_with_its_numbers_and_taken_back(page: Page, api, kittiwake, children):
     for k in range(8):
-        number = row(records, 1, "n", [("position.floating", 0.25)], k)
-        (attempt,) = records.get(f"/api/rows/{number}").json()["attempts"]
+        number = row(api, children[0], "n", [("position.floating", 0.25)], k)
+        (attempt,) = api.get(f"/api/rows/{number}").json()["attempts"]
         body = {"attempt_ids": [attempt["id"]], "mark": "secure"}
-        records.post(f"/api/rows/{number}/edits", json=body).raise_for_status()
-    page.goto(f"{school}/check")
+        api.post(f"/api/rows/{number}/edits", json=body).raise_for_status()
+    page.goto("/check")
     page.get_by_role("link", name="Marks and checks").click()
     code = page.get_by_role("listitem").filter(has_text="floating above the line")
     expect(code).to_contain_text("You ticked")
     expect(code).to_contain_text("growing allows 2.0 mm")
-    assert records.get("/api/classes/1/trust").json()["own"] == {}
+    assert api.get(f"/api/classes/{kittiwake.id}/trust").json()["own"] == {}
     code.get_by_role("button", name="Allow").click()
     expect(code).to_contain_text("This class allows")
-    assert records.get("/api/classes/1/trust").json()["own"]["position.floating"] > 0.2
+    assert api.get(f"/api/classes/{kittiwake.id}/trust").json()["own"]["position.floating"] > 0.2
     code.get_by_role("button", name="Back to 2.0 mm").click()
     expect(code.get_by_role("button", name="Allow")).to_be_visible()
 
 
-def test_a_class_and_a_child_have_levels_of_their_own(page: Page, school, records):
-    page.goto(f"{school}/class")
-    with page.expect_response(lambda answer: answer.url.endswith("/api/classes/1") and answer.ok):
+def test_a_class_and_a_child_have_levels_of_their_own(page: Page, api, kittiwake, children):
+    page.goto("/class")
+    with page.expect_response(lambda one: one.ok and one.url.endswith(f"/api/classes/{kittiwake.id}")):
         page.get_by_label("Level").select_option("starting")
-    page.goto(f"{school}/children/1")
+    page.goto(f"/children/{children[0]}")
     expect(page.get_by_label("Level")).to_contain_text("as the class (starting)")
-    with page.expect_response(lambda answer: answer.url.endswith("/api/children/1") and answer.ok):
+    with page.expect_response(lambda one: one.ok and one.url.endswith(f"/api/children/{children[0]}")):
         page.get_by_label("Level").select_option("settled")
-    assert records.get("/api/children/1").json()["child"]["level"] == "settled"
-    assert records.get("/api/classes").json()[0]["level"] == "starting"
+    assert api.get(f"/api/children/{children[0]}").json()["child"]["level"] == "settled"
+    assert {one["id"]: one["level"] for one in api.get("/api/classes").json()}[kittiwake.id] == "starting"
 
 
 def word(api: httpx2.Client, child: int, text: str, fault: str | None = None, size: float = 0.0) -> int:
@@ -263,11 +252,11 @@ def word(api: httpx2.Client, child: int, text: str, fault: str | None = None, si
     return asked["id"]
 
 
-def test_words_wait_until_they_are_looked_at(page: Page, school, records):
-    word(records, 1, "tin")
-    word(records, 2, "mint", "spacing.tight", 0.7)
-    word(records, 3, "sand")
-    page.goto(f"{school}/today")
+def test_words_wait_until_they_are_looked_at(page: Page, api, kittiwake, children):
+    word(api, children[0], "tin")
+    word(api, children[1], "mint", "spacing.tight", 0.7)
+    word(api, children[2], "sand")
+    page.goto("/today")
     waiting = page.get_by_role("region", name="Waiting to be checked")
     expect(waiting).to_contain_text("3 words and lines")
     waiting.get_by_role("link", name="Look at them").click()
@@ -292,14 +281,14 @@ def test_words_wait_until_they_are_looked_at(page: Page, school, records):
     expect(words.get_by_role("status")).to_have_text("2 wait")
     words.get_by_role("button", name="Looked at all").click()
     expect(words.get_by_role("status")).to_have_text("0 wait")
-    assert [one["id"] for one in records.get("/api/classes/1/words-to-look-at").json()] == []
+    assert [one["id"] for one in api.get(f"/api/classes/{kittiwake.id}/words-to-look-at").json()] == []
 
 
-def test_rows_and_words_stand_in_one_queue_and_share_its_keys(page: Page, school, records):
-    row(records, 1, "n", [BELOW, None], 1)
-    row(records, 2, "n", [None, None], 2)
-    word(records, 1, "tin")
-    page.goto(f"{school}/check")
+def test_rows_and_words_stand_in_one_queue_and_share_its_keys(page: Page, api, children):
+    row(api, children[0], "n", [BELOW, None], 1)
+    row(api, children[1], "n", [None, None], 2)
+    word(api, children[0], "tin")
+    page.goto("/check")
     tin = page.get_by_role("region", name="Words to look at").get_by_role("button", name="tin")
     for _ in range(12):
         if tin.get_attribute("aria-pressed") == "true":

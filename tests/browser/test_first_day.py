@@ -11,17 +11,11 @@ import pytest
 from playwright.sync_api import Error, Page, Route, expect
 
 from tests.browser.conftest import choose_row, corners, write
-from tests.browser.shots import PATIENCE_S, serve
+from tests.browser.shots import PATIENCE_S
 
 pytestmark = pytest.mark.browser
 
 LIST = "Wilf Ashby, left\nNell C\nSolo\nOrla\tF"
-
-
-@pytest.fixture
-def school(tmp_path) -> str:
-    """An empty start."""
-    return serve(tmp_path)
 
 
 @pytest.fixture

@@ -4,13 +4,15 @@ from __future__ import annotations
 
 import gzip
 import re
+from collections.abc import Iterator
 
 import httpx2
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Browser, Page, Request, expect
 
 from firstloop.api.app import WEB_DIR
 from tests.browser.conftest import (
+    AT_FIRST,
     PATIENCE_MS,
     choose_row,
     corners,
@@ -20,7 +22,6 @@ from tests.browser.conftest import (
     teacher_opens,
     write,
 )
-from tests.browser.shots import PATIENCE_S, serve
 
 pytestmark = pytest.mark.browser
 
@@ -174,8 +175,8 @@ def test_what_is_not_there_is_said_and_what_does_not_answer_can_be_tried_again(p
     expect(page.get_by_role("region", name="Rounds")).to_be_visible()
 
 
-def test_a_new_school_starts_with_its_class(page: Page, tmp_path):
-    page.goto(serve(tmp_path))
+def test_a_new_school_starts_with_its_class(page: Page, school: str):
+    page.goto(school)
     page.get_by_label("What is your class called?").fill("Turnstone group")
     page.get_by_role("button", name="Make the class").click()
     expect(page.get_by_role("heading", name="Today")).to_be_visible()
@@ -260,25 +261,37 @@ def findings(page: Page) -> list[str]:
 
 
 @pytest.fixture(scope="session")
-def on_show(server: str) -> tuple[int, int, int]:
+def on_show(api: httpx2.Client) -> tuple[int, int, int]:
     """A class that is only looked at, a child of it and her row."""
-    with httpx2.Client(base_url=server, timeout=PATIENCE_S) as api:
-        school = found_school(api, "Kittiwake class on show")
-        edie = school.children["Edie W"]
-        return school.id, edie, row_of_two(api, edie)
+    school = found_school(api, "Kittiwake class on show")
+    edie = school.children["Edie W"]
+    return school.id, edie, row_of_two(api, edie)
+
+
+@pytest.fixture(scope="session")
+def window(browser: Browser, server: str, on_show) -> Iterator[Page]:
+    """One page for all that is only looked at."""
+    with browser.new_context(base_url=server) as context:
+        context.set_default_timeout(PATIENCE_MS)
+        context.add_init_script(f"localStorage['first-loop.class'] = '{on_show[0]}'")
+        yield context.new_page()
 
 
 @pytest.mark.parametrize("path", SCREENS)
-def test_every_screen_is_accessible_fits_its_width_and_needs_no_other_host(page: Page, on_show, path: str):
-    class_id, edie, row = on_show
-    page.add_init_script(f"localStorage['first-loop.class'] = '{class_id}'")
-    sound(page, path.format(child=edie, row=row))
+def test_every_screen_is_accessible_fits_its_width_and_needs_no_other_host(window: Page, on_show, path: str):
+    _, edie, row = on_show
+    sound(window, path.format(child=edie, row=row))
 
 
 def sound(page: Page, path: str) -> None:
     """A page is accessible, says no word that is not a teacher's, fits its width and asks nobody else."""
     hosts = set()
-    page.on("request", lambda request: hosts.add(request.url.split("/")[2].split(":")[0]))
+
+    def asked(request: Request) -> None:
+        hosts.add(request.url.split("/")[2].split(":")[0])
+
+    page.set_viewport_size(AT_FIRST)
+    page.on("request", asked)
     page.goto(path)
     page.get_by_role("heading", level=1).wait_for()
     page.wait_for_load_state("networkidle")
@@ -293,6 +306,7 @@ def sound(page: Page, path: str) -> None:
             "() => document.documentElement.scrollWidth - document.documentElement.clientWidth"
         )
         assert over <= 0, width
+    page.remove_listener("request", asked)
 
 
 def _arranging(page: Page, button: str) -> None:

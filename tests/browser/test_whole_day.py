@@ -3,14 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from pathlib import Path
 
 import httpx2
 import pytest
 from playwright.sync_api import Browser, Locator, Page, expect
 
 from tests.browser.conftest import PATIENCE_MS, corners, finger, on_screen, write
-from tests.browser.shots import PATIENCE_S, serve
+from tests.browser.shots import PATIENCE_S
 from tests.browser.test_hands import Glass
 
 pytestmark = pytest.mark.browser
@@ -18,12 +17,6 @@ pytestmark = pytest.mark.browser
 Act = Callable[[Locator], None]
 Fill = Callable[[Locator, str], None]
 MOST_TABS = 90
-
-
-@pytest.fixture
-def school(tmp_path: Path) -> str:
-    """An empty start."""
-    return serve(tmp_path)
 
 
 def first_day(page: Page, school: str, press: Act, fill: Fill, write_letter: Callable[[int], None]) -> None:

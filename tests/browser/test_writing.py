@@ -3,15 +3,9 @@
 from __future__ import annotations
 
 import json
-import os
-import signal
-import socket
-import subprocess
-import sys
 import time
 from collections.abc import Callable
 
-import httpx2
 import numpy as np
 import pytest
 from playwright.sync_api import APIResponse, Page, Route, expect
@@ -26,7 +20,7 @@ from tests.browser.conftest import (
     teacher_opens,
     write,
 )
-from tests.browser.shots import PATIENCE_S
+from tests.house import House
 from tests.pen import even
 
 pytestmark = pytest.mark.browser
@@ -275,52 +269,10 @@ def test_the_simulated_pen_writes_live(page: Page, api):
     assert attempt["result"]["measures"]["duration_ms"] > 500
 
 
-def free_port() -> int:
-    with socket.socket() as sock:
-        sock.bind(("127.0.0.1", 0))
-        return sock.getsockname()[1]
-
-
-class Process:
-    """First Loop as a process of its own, to be killed without warning."""
-
-    def __init__(self, data, port: int) -> None:
-        self.url = f"http://127.0.0.1:{port}"
-        self.command = [
-            sys.executable,
-            "-m",
-            "firstloop.cli",
-            "serve",
-            "--data",
-            str(data),
-            "--port",
-            str(port),
-        ]
-        self.running: subprocess.Popen | None = None
-
-    def start(self) -> None:
-        self.running = subprocess.Popen(self.command, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
-        for _ in range(300):
-            try:
-                httpx2.get(f"{self.url}/api/about")
-                return
-            except httpx2.TransportError:
-                time.sleep(0.1)
-        raise AssertionError("the server did not start")
-
-    def kill(self) -> None:
-        if self.running.poll() is None:
-            os.kill(self.running.pid, signal.SIGKILL)
-            self.running.wait()
-
-
 def test_no_finished_attempt_is_lost_when_the_server_is_killed(page: Page, tmp_path):
-    process = Process(tmp_path, free_port())
-    process.start()
-    try:
-        with httpx2.Client(base_url=process.url, timeout=PATIENCE_S) as api:
-            found_school(api)
-        page.goto(f"{process.url}/write")
+    with House(tmp_path) as house:
+        found_school(house.asking)
+        page.goto(f"{house.url}/write")
         page.get_by_role("radio", name="Edie W").click()
         page.get_by_role("radio", name="l", exact=True).click()
         page.get_by_role("button", name="Start the row").click()
@@ -328,20 +280,18 @@ def test_no_finished_attempt_is_lost_when_the_server_is_killed(page: Page, tmp_p
         write(page, corners("l"), 0, points=6)
         page.keyboard.press("Enter")
         count(page, "2 of 6")
-        process.kill()
+        house.kill()
         for slot, words in ((1, "3 of 6"), (2, "4 of 6")):
             write(page, corners("l"), slot, points=6)
             page.keyboard.press("Enter")
             count(page, words)
         expect(page.get_by_text("letters are kept on this device")).to_be_visible()
-        process.start()
+        house.start()
         expect(page.get_by_text("kept on this device")).to_have_count(0)
         page.reload()
         count(page, "4 of 6")
-        kept = httpx2.get(f"{process.url}/api/rows/{row_id(page)}").json()["attempts"]
+        kept = house.asking.get(f"/api/rows/{row_id(page)}").json()["attempts"]
         assert [a["verdict"] for a in kept] == ["secure"] * 3
-    finally:
-        process.kill()
 
 
 def test_an_answer_of_before_another_step_does_not_undo_it(page: Page, api):
