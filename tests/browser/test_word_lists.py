@@ -65,6 +65,23 @@ def test_words_are_found_by_four_conditions_and_sent_on_to_write(page: Page, gro
     expect(page.get_by_label("Write red here")).to_be_visible()
 
 
+def test_conditions_changed_quicker_than_the_page_draws_are_all_kept(page: Page, group: int):
+    page.goto("/words?any_letters=true")
+    expect(page.get_by_role("list", name="Words found").get_by_role("button").first).to_be_visible()
+    slow = page.context.new_cdp_session(page)
+    slow.send("Emulation.setCPUThrottlingRate", {"rate": 20})
+    page.get_by_label("A letter or sound").fill("e")
+    page.get_by_label("Where it stands").select_option("in the middle")
+    page.get_by_label("How long").select_option("of 3 letters")
+    page.get_by_label("Which families").select_option("up-and-overs and before")
+    page.get_by_label("Which families").select_option("every family")
+    slow.send("Emulation.setCPUThrottlingRate", {"rate": 1})
+    expect(page.get_by_label("Which letters")).to_have_value("any")
+    expect(page.get_by_label("A letter or sound")).to_have_value("e")
+    expect(page.get_by_label("Where it stands")).to_have_value("middle")
+    expect(page.get_by_label("How long").locator("option:checked")).to_have_text("of 3 letters")
+
+
 def test_one_chosen_word_is_shown_joined_with_its_tricky_joins(page: Page, group: int):
     page.goto("/words?any_letters=true&holds=oa&chosen=boat")
     expect(page.get_by_role("region", name="boat joined")).to_contain_text("Tricky joins")

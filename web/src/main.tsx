@@ -176,7 +176,8 @@ const School = () => (
 createRoot(document.getElementById("root") as HTMLElement).render(
   <StrictMode>
     <QueryClientProvider client={client}>
-      <BrowserRouter>
+      {/* a choice is drawn before the next one can be made, also on a slow machine */}
+      <BrowserRouter useTransitions={false}>
         <Routes>
           <Route
             path="/tablet"

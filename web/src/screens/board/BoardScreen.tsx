@@ -1,10 +1,11 @@
 import clsx from "clsx";
 import { useEffect, useRef, useState } from "react";
-import { useNavigate, useSearchParams } from "react-router";
+import { useNavigate } from "react-router";
 import type { LetterModel, SlipOf, TextModel } from "@/api/client";
 import { useLetter, useModel, useOwnWords, useSlipsOf } from "@/api/queries";
 import { longDate } from "@/app/days";
 import { useClass } from "@/app/school";
+import { useAddress } from "@/app/useAddress";
 import { useKeys } from "@/app/useKeys";
 import { useClock } from "@/ink/useClock";
 import { saidAt } from "@/line/Patter";
@@ -32,17 +33,11 @@ const FIRST_TEXT = "n";
 /** A letter, a word or the long date for the whole room, on light or dark, without the margin. */
 export function BoardScreen() {
   const { id, name } = useClass();
-  const [search, setSearch] = useSearchParams();
+  const { search, set } = useAddress();
   const navigate = useNavigate();
   const text = search.get("text") || FIRST_TEXT;
   const dark = search.get("look") === "dark";
   const query = useModel(text, id);
-  const set = (key: string, value: string) => {
-    const next = new URLSearchParams(search);
-    if (value) next.set(key, value);
-    else next.delete(key);
-    setSearch(next, { replace: true });
-  };
   const close = () => {
     if (cameFromHere()) navigate(-1);
     else navigate([...text].length === 1 ? `/letters/${text}` : "/letters");
@@ -57,13 +52,13 @@ export function BoardScreen() {
       <h1 className="sr-only">Board of {name}</h1>
       <Cautions />
       <header className="flex flex-wrap items-center gap-2">
-        <TextForm key={text} text={text} onText={(value) => set("text", value)} />
-        <Button look="quiet" onClick={() => set("text", longDate())}>
+        <TextForm key={text} text={text} onText={(value) => set({ text: value })} />
+        <Button look="quiet" onClick={() => set({ text: longDate() })}>
           Long date
         </Button>
         <SaveAs text={text} />
         <div className="ml-auto flex gap-2">
-          <Button shortcut="D" pressed={dark} onClick={() => set("look", dark ? "" : "dark")}>
+          <Button shortcut="D" pressed={dark} onClick={() => set({ look: dark ? null : "dark" })}>
             Dark
           </Button>
           <Button shortcut="F" onClick={fullScreen}>
@@ -75,7 +70,9 @@ export function BoardScreen() {
         </div>
       </header>
       <Loaded query={query} what={text}>
-        {(model) => <Showing key={model.char} model={model} onDark={() => set("look", dark ? "" : "dark")} />}
+        {(model) => (
+          <Showing key={model.char} model={model} onDark={() => set({ look: dark ? null : "dark" })} />
+        )}
       </Loaded>
     </main>
   );

@@ -1,11 +1,12 @@
 import { useState } from "react";
-import { useNavigate, useParams, useSearchParams } from "react-router";
+import { useNavigate, useParams } from "react-router";
 import { useExplained, useNextInQueue } from "@/api/checking";
 import type { Attempt, Finding, LetterModel, MarkVerdict, MoveInk, Row, Support } from "@/api/client";
 import { useLetter, useRow, useRowSteps } from "@/api/queries";
 import { momentFormat } from "@/app/days";
 import { PageHead } from "@/app/Shell";
 import { useClass } from "@/app/school";
+import { useAddress } from "@/app/useAddress";
 import { useKeys } from "@/app/useKeys";
 import { useClock } from "@/ink/useClock";
 import { Button, LinkButton } from "@/ui/Button";
@@ -89,14 +90,14 @@ const mostTelling = ({ result }: Attempt): Finding | undefined =>
 type LookingProps = { row: Row; letter: LetterModel };
 
 function Looking({ row, letter }: LookingProps) {
-  const [search, setSearch] = useSearchParams();
+  const { search, set } = useAddress();
   const inRow = (index: number) => Math.min(Math.max(index, 0), row.attempts.length - 1);
   // held here, not only in the address, so that the next key acts on the attempt this one went to
   const [at, setAt] = useState(() => inRow(Number(search.get("attempt") ?? row.to_see + 1) - 1));
   const chosen = row.attempts[at];
   const go = (index: number) => {
     setAt(inRow(index));
-    setSearch({ attempt: String(inRow(index) + 1) }, { replace: true });
+    set({ attempt: inRow(index) + 1 });
   };
   const [ghost, setGhost] = useState<GhostLook>("as written");
   const held = { row, letter, at, go, ghost, setGhost };

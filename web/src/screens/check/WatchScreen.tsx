@@ -1,11 +1,11 @@
 import clsx from "clsx";
 import { useState } from "react";
-import { useSearchParams } from "react-router";
 import { useWatched, useWatchedSteps } from "@/api/checking";
 import type { Child, Seen } from "@/api/client";
 import { useFamilies, useLetter } from "@/api/queries";
 import { PageHead } from "@/app/Shell";
 import { useClass } from "@/app/school";
+import { useAddress } from "@/app/useAddress";
 import { useKeys } from "@/app/useKeys";
 import { centred, Glyph, StartRing } from "@/line/Letter";
 import { Lines, RISE, XH } from "@/line/Strip";
@@ -18,7 +18,7 @@ const NOTES = 3;
 /** While children write on paper: one key logs what was seen. It counts as evidence for Direction. */
 export function WatchScreen() {
   const { id, children } = useClass();
-  const [search, setSearch] = useSearchParams();
+  const { search, set } = useAddress();
   const families = useFamilies(id);
   const letters = families.data?.families.flatMap((one) => one.members.map((m) => m.drawing.char)) ?? [];
   const char = search.get("letter") ?? letters[0] ?? "l";
@@ -58,7 +58,7 @@ export function WatchScreen() {
           Letter
           <select
             value={char}
-            onChange={(event) => setSearch({ letter: event.target.value }, { replace: true })}
+            onChange={(event) => set({ letter: event.target.value })}
             className="h-10 rounded-sm border border-pale bg-paper px-2 text-large"
           >
             {letters.map((one) => (

@@ -1,10 +1,11 @@
 import { useState } from "react";
-import { Link, useSearchParams } from "react-router";
+import { Link } from "react-router";
 import { useClassSteps } from "@/api/classes";
 import type { Aspect, ClassMap as MapOf } from "@/api/client";
 import { useClassMap } from "@/api/overtime";
 import { PageHead } from "@/app/Shell";
 import { useClass } from "@/app/school";
+import { useAddress } from "@/app/useAddress";
 import { Button, LINK } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
 import { LevelChoice } from "@/ui/LevelChoice";
@@ -27,21 +28,13 @@ const isAspect = (word: string | null): word is Aspect => ASPECTS.some((one) => 
 /** Children down, letters across by family: how each stood on a day, for one heading or all. */
 export function ClassScreen() {
   const chosen = useClass();
-  const [search, setSearch] = useSearchParams();
+  const { search, set } = useAddress();
   const asked = search.get("aspect");
   const aspect = isAspect(asked) ? asked : "all";
   const on = search.get("on") ?? undefined;
   const query = useClassMap(chosen.id, aspect, on);
   const [adding, setAdding] = useState(false);
   const { change } = useClassSteps();
-  const set = (changes: Record<string, string>) => {
-    const next = new URLSearchParams(search);
-    for (const [key, value] of Object.entries(changes)) {
-      if (value) next.set(key, value);
-      else next.delete(key);
-    }
-    setSearch(next, { replace: true });
-  };
   return (
     <>
       <PageHead crowded title={chosen.name}>

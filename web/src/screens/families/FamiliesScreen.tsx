@@ -1,10 +1,10 @@
 import { useEffect, useRef, useState } from "react";
 import { createPortal } from "react-dom";
-import { useSearchParams } from "react-router";
 import type { Alphabet, Family, SchemeKey } from "@/api/client";
 import { useBoardSteps, useFamilies } from "@/api/queries";
 import { PageHead } from "@/app/Shell";
 import { useClass } from "@/app/school";
+import { useAddress } from "@/app/useAddress";
 import { useKeys } from "@/app/useKeys";
 import { Button, LinkButton } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
@@ -27,14 +27,9 @@ export const ALPHABETS: { value: Alphabet; words: string }[] = [
 /** The families of a scheme as strips of letters; arranged by hand they become the class's own. */
 export function FamiliesScreen() {
   const { id, style } = useClass();
-  const [search, setSearch] = useSearchParams();
+  const { search, set } = useAddress();
   const scheme = SCHEMES.find((one) => one.value === search.get("scheme"))?.value ?? "by-movement";
   const alphabet = ALPHABETS.find((one) => one.value === search.get("alphabet"))?.value ?? "lower case";
-  const set = (key: string, value: string) => {
-    const next = new URLSearchParams(search);
-    next.set(key, value);
-    setSearch(next, { replace: true });
-  };
   const [tools, setTools] = useState<HTMLDivElement | null>(null);
   return (
     <>
@@ -61,14 +56,14 @@ export function FamiliesScreen() {
           shown
           options={SCHEMES}
           chosen={scheme}
-          onChoose={(value) => set("scheme", value)}
+          onChoose={(value) => set({ scheme: value })}
         />
         {scheme !== "by-sound" && (
           <Choice
             name="Alphabet"
             options={ALPHABETS}
             chosen={alphabet}
-            onChoose={(value) => set("alphabet", value)}
+            onChoose={(value) => set({ alphabet: value })}
           />
         )}
         <div ref={setTools} className="ml-auto" />

@@ -1,10 +1,11 @@
 import clsx from "clsx";
 import { type ReactNode, useState } from "react";
-import { useNavigate, useParams, useSearchParams } from "react-router";
+import { useNavigate, useParams } from "react-router";
 import type { DrawnWord, Gap, LetterDrawing, Ring, SortWord } from "@/api/client";
 import { useDictation } from "@/api/dictations";
 import { type Rings, useRings } from "@/api/words";
 import { useClass } from "@/app/school";
+import { useAddress } from "@/app/useAddress";
 import { useKeys } from "@/app/useKeys";
 import { Glyph, INK, widthOf } from "@/line/Letter";
 import { Lines } from "@/line/Strip";
@@ -18,15 +19,10 @@ import { useAsked } from "./useAsked";
 /** A ring, words with a gap, or a sort for the whole room, one step at a time. */
 export function WordBoard() {
   const { kind } = useParams();
-  const [search, setSearch] = useSearchParams();
+  const { search, set } = useAddress();
   const navigate = useNavigate();
   const dark = search.get("look") === "dark";
-  const turn = () => {
-    const next = new URLSearchParams(search);
-    if (dark) next.delete("look");
-    else next.set("look", "dark");
-    setSearch(next, { replace: true });
-  };
+  const turn = () => set({ look: dark ? null : "dark" });
   useKeys({ d: turn });
   return (
     <main className={clsx("flex min-h-full flex-col bg-paper px-6 pt-4 pb-4 text-ink", dark && "board-dark")}>

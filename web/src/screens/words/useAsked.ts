@@ -1,5 +1,5 @@
-import { useSearchParams } from "react-router";
 import type { Asked } from "@/api/words";
+import { useAddress } from "@/app/useAddress";
 
 type Whose = Pick<Asked, "child_id" | "on" | "sets" | "family" | "before" | "any_letters">;
 
@@ -12,17 +12,9 @@ const TICKS = new Set(["before", "any_letters", "as_sound", "by_heart", "one_len
 const read = (name: string, value: string) =>
   NUMBERS.has(name) ? Number(value) : TICKS.has(name) ? value === "true" : value;
 
-/** The conditions of a list of words: they live in the address, so that a page can be come back to. */
+/** The conditions of a list of words: they live in the address. */
 export function useAsked() {
-  const [search, setSearch] = useSearchParams();
-  const set = (changes: Record<string, string | number | boolean | null>) => {
-    const next = new URLSearchParams(search);
-    for (const [name, value] of Object.entries(changes)) {
-      if (value === null || value === "") next.delete(name);
-      else next.set(name, String(value));
-    }
-    setSearch(next, { replace: true });
-  };
+  const { search, set } = useAddress();
   const get = (name: string) => search.get(name) ?? "";
   /** Some of the conditions; what the server does not understand of them it says. */
   const some = <Query>(names: readonly (keyof Query & string)[]): Partial<Query> =>

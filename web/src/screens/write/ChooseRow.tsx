@@ -1,10 +1,10 @@
 import clsx from "clsx";
 import { useEffect, useState } from "react";
-import { useSearchParams } from "react-router";
 import type { Alphabet, Child, SchoolClass, Support } from "@/api/client";
 import { useFamilies, useRows } from "@/api/queries";
 import { PageHead } from "@/app/Shell";
 import { useClass } from "@/app/school";
+import { useAddress } from "@/app/useAddress";
 import { type Draft, drafts, dropDraft } from "@/ink/shelf";
 import { centred, Glyph } from "@/line/Letter";
 import { Lines } from "@/line/Strip";
@@ -34,16 +34,11 @@ function rowOf({ pattern, fill_line, layered }: SchoolClass): string {
 /** Who writes what: a child and a letter, then the row starts. */
 export function ChooseRow() {
   const chosen = useClass();
-  const [search, setSearch] = useSearchParams();
+  const { search, set } = useAddress();
   const child = chosen.children.find((one) => one.id === Number(search.get("child")));
   const letter = search.get("letter");
   const start = useStartRow(child && letter ? { child_id: child.id, letter } : null);
   const words = search.get("what") === "words";
-  const set = (key: string, value: string) => {
-    const next = new URLSearchParams(search);
-    next.set(key, value);
-    setSearch(next, { replace: true });
-  };
   if (!chosen.children.length) {
     return (
       <>
@@ -64,7 +59,7 @@ export function ChooseRow() {
             { value: "words", words: "Words" },
           ]}
           chosen={words ? "words" : "row"}
-          onChoose={(value) => set("what", value)}
+          onChoose={(value) => set({ what: value })}
         />
         <LinkButton look="quiet" to="/write/room">
           On tablets
@@ -77,7 +72,7 @@ export function ChooseRow() {
             key={one.id}
             child={one}
             chosen={one.id === child?.id}
-            onChoose={() => set("child", String(one.id))}
+            onChoose={() => set({ child: one.id })}
           />
         ))}
       </div>
@@ -94,7 +89,7 @@ export function ChooseRow() {
       ) : (
         <>
           <h2 className="border-t-2 border-ink pt-2 font-bold">Which letter?</h2>
-          <LetterChoice classId={chosen.id} chosen={letter} onChoose={(char) => set("letter", char)} />
+          <LetterChoice classId={chosen.id} chosen={letter} onChoose={(char) => set({ letter: char })} />
           <Cautions child={child} />
           <Begun classId={chosen.id} />
           <UnderThePen />

@@ -1,9 +1,9 @@
 import { useEffect, useState } from "react";
-import { useSearchParams } from "react-router";
 import type { PageSummary, Pile } from "@/api/client";
 import { usePage, usePile, usePileSteps } from "@/api/pages";
 import { PageHead } from "@/app/Shell";
 import { useClass } from "@/app/school";
+import { useAddress } from "@/app/useAddress";
 import { LinkButton } from "@/ui/Button";
 import { Loaded } from "@/ui/States";
 import { BringIn, useDropped } from "./BringIn";
@@ -52,12 +52,11 @@ export function PagesScreen() {
 type ShownProps = { pile: Pile; steps: ReturnType<typeof usePileSteps> };
 
 function Shown({ pile, steps }: ShownProps) {
-  const [search, setSearch] = useSearchParams();
+  const { search, set } = useAddress();
   const asked = Number(search.get("page"));
   const older = usePage(asked || undefined).data; // one that is in the records for long is in no pile
   const chosen = pile.pages.find((one) => one.id === asked) ?? (older?.id === asked ? older : pile.pages[0]);
-  const choose = (page: PageSummary | number) =>
-    setSearch({ page: String(typeof page === "number" ? page : page.id) }, { replace: true });
+  const choose = (page: PageSummary | number) => set({ page: typeof page === "number" ? page : page.id });
   const held = useHeld(pile.pages);
   const next = () => {
     const at = held.findIndex((one) => one.id === chosen?.id);
