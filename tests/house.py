@@ -15,7 +15,7 @@ import httpx2
 from firstloop.cli import app
 
 READY_MADE = get_context("forkserver")  # a process of what is loaded already: started in no time, any number
-READY_MADE.set_forkserver_preload(["firstloop.cli", "firstloop.api.app", "uvicorn"])
+READY_MADE.set_forkserver_preload(["tests.ready", "uvicorn"])
 
 
 def _serve(data: Path, port: int) -> None:

@@ -79,7 +79,9 @@ def base_url(server: str) -> str:
 
 @pytest.fixture(scope="session")
 def api(server: str) -> Iterator[httpx2.Client]:
-    with httpx2.Client(base_url=server, timeout=PATIENCE_S) as client:
+    # a server closes what lies idle for five seconds: never to ask in that moment
+    limits = httpx2.Limits(keepalive_expiry=1.0)
+    with httpx2.Client(base_url=server, timeout=PATIENCE_S, limits=limits) as client:
         yield client
 
 
