@@ -36,7 +36,7 @@ def folder(tmp_path_factory) -> Path:
         if number % 4 != 3:
             paper.write(key, fault="size.tall" if number == 1 else None, size=60.0)
     paper.tick("r1c1")
-    paper.strike("r1c3", 0.7)
+    paper.strike("r1c3", 0.9)
     Image.fromarray(paper.grey).save(there / "p1.png")
     lost = paper.grey.copy()
     for code in paper.page.codes:

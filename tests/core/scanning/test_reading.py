@@ -167,6 +167,24 @@ def test_a_line_through_a_narrow_letter_or_a_word_crosses_it_out_whatever_it_mak
     assert told[plain].found is Found.INK
 
 
+def test_a_line_is_told_from_the_letter_it_goes_through_and_no_other_letter_is_crossed_out():
+    """Whether a bar is a letter's own, a zigzag one of its strokes, is told by following the letter."""
+    paper = Paper(made(WritingRow(("e", "a", "i"), "alone*"), xh_mm=9))
+    rows = [[key for key in alone(paper) if paper.entry(key).expected == char] for char in "eai"]
+    (level, plain), (zigzag, steep), (other, _) = (row[:2] for row in rows)
+    for key in (level, plain, zigzag, steep):
+        paper.write(key)
+    paper.write(other, text="m")
+    left, top, right, bottom = paper.across(level)
+    bar = top + 0.42 * (bottom - top)  # along the letter's own, nearly
+    paper.draw(np.column_stack([np.linspace(left - 2.0, right + 2.0, 30), np.full(30, bar)]))
+    _zigzag(paper, zigzag, 7)
+    paper.strike(steep, 1.1)
+    told = by_key(paper.read())
+    assert [told[key].found for key in (level, zigzag, steep)] == [Found.CROSSED_OUT] * 3
+    assert [told[key].found for key in (plain, other)] == [Found.INK] * 2
+
+
 def test_what_is_filled_in_until_no_line_can_be_seen_is_crossed_out():
     """A zigzag of a blunt pen runs into one blot, whose middle line may look like a letter."""
     rows = (WritingRow(("l", "c", "f", "m"), "alone*"), WritingRow(("crab",), "alone"))

@@ -130,11 +130,11 @@ def _looked_at(cell: CellInk, graph: InkGraph, pen_mm: float, terms: Terms) -> R
     inked_xh = float(cell.mask.sum()) / cell.px_mm**2 / pen_mm / entry.lines.xh_mm
     if entry.is_letter:
         chars = terms.chars or _ALPHABET
-        found = letter_state(lines, graph, inked_xh, entry.expected, terms.style, chars)
+        found = letter_state(lines, inked_xh, pen_mm / entry.lines.xh_mm, entry.expected, terms.style, chars)
         if found is Found.WRITTEN_OVER and entry.printed:
             found = Found.INK  # over what is printed
     else:
-        found = text_state(lines, graph, inked_xh, entry.expected, terms.style)
+        found = text_state(lines, inked_xh, entry.expected, terms.style)
     if found is Found.CROSSED_OUT or too_much(plain, len(entry.expected.replace(" ", ""))):
         return ReadEntry(entry, Found.CROSSED_OUT, cell.is_ticked, plain)
     text = " ".join(entry.expected.split())

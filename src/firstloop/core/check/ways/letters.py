@@ -36,6 +36,13 @@ def letter_strokes(lines: Lines, expected: str, style: HouseStyle, chars: str) -
     """
     if expected in ALPHABETS["marks"]:
         return [lines.spots[run] for run in lines.runs]
+    _, best = letter_ways(lines, expected, style, chars)
+    return as_strokes(lines, best)
+
+
+@lru_cache(maxsize=1)  # asked for twice of the same ink: whether it is crossed out, and its strokes
+def letter_ways(lines: Lines, expected: str, style: HouseStyle, chars: str) -> tuple[Followed, Followed]:
+    """The way of the letter asked for along ink, and the way of what was written: often the same."""
     model = template(expected, style)
     own = _followed(lines, _guide(model, mirrored=False))
     best, most = own, own.cost
@@ -48,7 +55,7 @@ def letter_strokes(lines: Lines, expected: str, style: HouseStyle, chars: str) -
             other = _followed(lines, _guide(template(char, style), mirrored=False))
             if other.cost < min(_OTHER * own.cost, most):
                 best, most = other, other.cost
-    return as_strokes(lines, best)
+    return own, best
 
 
 def _likely(lines: Lines, chars: str, style: HouseStyle, expected: str) -> list[str]:
