@@ -17,11 +17,7 @@ from firstloop.core.letterforms.alphabets import ALPHABETS, EVERY
 from firstloop.core.letterforms.style import HouseStyle
 
 # Limits were set on 2,829 places of 48 pages (seeds 7000 to 7007, both hands); values nearby did as well.
-_OFF_XH, _COVER, _STRIKE_XH = (
-    0.1,
-    0.85,
-    0.5,
-)  # of a line through ink: how straight, how much is there, how long
+_OFF_XH, _COVER, _STRIKE_XH = 0.1, 0.85, 0.5  # of a line: how straight, how much of it is ink, how long
 _ENDS_MOST, _TEXT_ENDS_MOST = 14, 40
 _BESIDE_XH, _BESIDE_LEAST = 0.12, 2  # so far to each side, so many spots of other ink
 _OUT_XH, _OUT_SHARE = 0.15, 0.25  # beyond all other ink at both ends; so much of it no part of the letter
