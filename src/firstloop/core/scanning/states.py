@@ -67,11 +67,11 @@ def letter_state(
         return Found.CROSSED_OUT if inked_xh > _MUCH_INK * size else Found.INK
     own, best = letter_ways(lines, expected, style, chars)
     is_other = best is not own and best.cost < _OTHER
-    strikes = list(_strikes(lines, _ENDS_MOST))
-    left = _left_over(lines, own)
-    whole = not (own.at == NOWHERE).any()
     if inked_xh > _MUCH_INK * size and not is_other:
         return Found.CROSSED_OUT
+    strikes = list(_strikes(lines, _ENDS_MOST, into_ink=True))
+    left = _left_over(lines, own)
+    whole = not (own.at == NOWHERE).any()
     if (whole or not is_other) and _is_struck(strikes, left):
         return Found.CROSSED_OUT
     if whole and _is_written_over(lines, left, size):
@@ -113,7 +113,7 @@ def text_state(lines: Lines, inked_xh: float, text: str, style: HouseStyle) -> F
     if models and inked_xh > _MUCH_IN_TEXT * sum(_once(one) for one in models) * _grown(lines, models):
         return Found.CROSSED_OUT
     if high - low > _TEXT_XH:
-        for strike in _strikes(lines, _TEXT_ENDS_MOST):
+        for strike in _strikes(lines, _TEXT_ENDS_MOST, into_ink=False):
             wide = np.ptp(lines.spots[strike.spots, 0])
             if strike.sticks_out_xh > 0 and wide > _TEXT_SHARE * (high - low):
                 return Found.CROSSED_OUT
@@ -172,8 +172,8 @@ class _Strike:
     sticks_out_xh: float
 
 
-def _strikes(lines: Lines, ends_most: int) -> Iterator[_Strike]:
-    """From each end of ink the longest straight line through it, and those to other ends."""
+def _strikes(lines: Lines, ends_most: int, *, into_ink: bool) -> Iterator[_Strike]:
+    """Straight lines through ink from each of its ends to others, and the longest to anywhere in the ink."""
     ends = np.flatnonzero([len(beside) == 1 for beside in lines.beside])
     if not 0 < len(ends) <= ends_most:
         return
@@ -181,7 +181,8 @@ def _strikes(lines: Lines, ends_most: int) -> Iterator[_Strike]:
     for number, end in enumerate(ends):
         off = lines.spots - lines.spots[end]
         size = np.hypot(*off.T)
-        far = np.flatnonzero(size > _STRIKE_XH)
+        goals = np.arange(len(size)) if into_ink else ends[number + 1 :]
+        far = goals[size[goals] > _STRIKE_XH]
         chords = lines.spots[end] + np.linspace(0, 1, 40)[:, None, None] * off[far]
         along = far[(np.asarray(ink.query(chords)[0]) < _OFF_XH).mean(0) > _COVER]
         if not len(along):
