@@ -34,7 +34,7 @@ def folder(tmp_path_factory) -> Path:
     paper.grey = np.array(Image.open(io.BytesIO(_drawn(sheet))).convert("L"))
     for number, key in enumerate(one.key for one in paper.page.entries):
         if number % 4 != 3:
-            paper.write(key, fault="size.tall" if number == 1 else None, size=60.0)
+            paper.write(key, fault="size.tall" if number == 1 else None, size=75.0)
     paper.tick("r1c1")
     paper.strike("r1c3", 0.9)
     Image.fromarray(paper.grey).save(there / "p1.png")

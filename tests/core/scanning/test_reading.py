@@ -138,8 +138,8 @@ def test_every_state_of_a_place_is_told():
     left, top, right, bottom = paper.across(other[2])
     x = np.linspace(left - 0.6, right + 0.6, 9)
     paper.draw(np.column_stack([x, np.where(np.arange(9) % 2, top, bottom)]))
-    for _ in range(2):  # gone over again, a little aside
-        paper.write(other[3])
+    aside = [0.15 * 9, 0.05 * 9]  # gone over again
+    paper.draw(*(stroke.points_mm + aside for stroke in paper.written[other[3]].strokes))
     told = by_key(paper.read())
     assert {key: told[key].found for key in ("r1c1", "r1c2", "r1c3", "r1c4")} == {
         "r1c1": Found.EMPTY, "r1c2": Found.INK, "r1c3": Found.EMPTY, "r1c4": Found.INK
@@ -183,6 +183,21 @@ def test_a_line_is_told_from_the_letter_it_goes_through_and_no_other_letter_is_c
     told = by_key(paper.read())
     assert [told[key].found for key in (level, zigzag, steep)] == [Found.CROSSED_OUT] * 3
     assert [told[key].found for key in (plain, other)] == [Found.INK] * 2
+
+
+@pytest.mark.parametrize(("char", "xh_mm", "style"), [("i", 5, CURSIVE), ("w", 9, DEFAULT_STYLE)])
+def test_letters_of_a_row_that_a_child_has_joined_are_each_read_in_their_place(char, xh_mm, style):
+    paper = Paper(made(WritingRow((char,), "alone*"), xh_mm=xh_mm, style=style), style=style)
+    row, last = alone(paper)[:6], None
+    for key in row[:4]:
+        (x, y), *_, end = paper.write(key).strokes[0].points_mm
+        if last is not None:
+            paper.draw(np.linspace(last, (x, y), 20))
+        last = end
+    told = by_key(paper.read())
+    assert [told[key].found for key in row] == [Found.INK] * 4 + [Found.EMPTY] * 2
+    codes = {finding.code for key in row[:4] for finding in told[key].letter.findings}
+    assert codes <= {"shape.width", "shape.form", "shape.part-extra"}, codes  # what joins them
 
 
 def test_what_is_filled_in_until_no_line_can_be_seen_is_crossed_out():
@@ -283,6 +298,49 @@ def test_words_and_lines_on_paper_are_read_letter_by_letter(style, text):
         for heading in COUNTED
     ]
     assert sum(same) >= 0.8 * len(same)
+
+
+def _heights_off(paper: Paper) -> dict[str, float]:
+    """How much higher the letters of a page are found than they were written, mm."""
+    read = by_key(paper.read())
+    return {
+        key: read[key].letter.measures.height_mm
+        - check_letter(ink, paper.entry(key).expected, paper.style).measures.height_mm
+        for key, ink in paper.written.items()
+    }
+
+
+@pytest.mark.parametrize("printing", ["colour", "black"])
+def test_feet_near_a_printed_line_end_where_the_pen_ended(printing):
+    paper = Paper(made(WritingRow(("t", "n", "e"), "alone*")), printing)
+    for number, key in enumerate(alone(paper)):
+        paper.write(key, fault="position.floating", size=0.06 * (number % 3))  # on the line and just above
+    assert max(np.abs(list(_heights_off(paper).values()))) < 0.4
+
+
+def test_a_letter_begun_in_its_printed_ring_keeps_its_beginning():
+    paper = Paper(made(*(WritingRow((char,), "ring ring ring alone*") for char in "xbk")))
+    for entry in paper.page.entries:
+        if entry.support == "ring":
+            paper.write(entry.key)
+    assert max(np.abs(list(_heights_off(paper).values()))) < 0.4
+
+
+def test_a_tail_that_goes_far_beyond_its_place_is_as_long_as_it_was_written():
+    paper = Paper(made(WritingRow(("y",), "alone*", 2)))
+    for key in alone(paper)[:3]:
+        paper.write(key, fault="size.drop-long", size=1.6)
+    assert max(np.abs(list(_heights_off(paper).values()))) < 0.4
+
+
+def test_a_streak_of_a_copier_through_the_ring_of_the_best_one_is_no_tick():
+    paper = Paper(made(WritingRow(("n",), "alone*")))
+    row = alone(paper)
+    x, y, _ = paper.entry(row[1]).best
+    paper.tick(row[2])
+    for top in np.arange(y - 9, y + 9, 0.5):
+        paper.grey[round(top * DPI / 25.4) : round((top + 0.3) * DPI / 25.4), round(x * DPI / 25.4)] = 0
+    assert [one.entry.key for one in paper.read().entries if one.is_ticked] == [row[2]]
 
 
 def test_a_row_is_judged_as_a_whole():

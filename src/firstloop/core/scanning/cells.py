@@ -13,14 +13,14 @@ from firstloop.core.check.ways.follow import Lines, stepped
 from firstloop.core.check.ways.graph import InkGraph, ink_graph
 from firstloop.core.curves import BoolArray, FloatArray, IntArray, length
 from firstloop.core.letterforms.library import EVERY, letter
-from firstloop.core.scanning.darkness import Darkness, without_ring, without_spot
+from firstloop.core.scanning.darkness import Darkness, ring_middle, without_ring, without_spot
+from firstloop.core.scanning.owners import FINER, InkAbout, own_ink
 from firstloop.core.scanning.printed_lines import PrintedLine, without_lines
 from firstloop.core.sheets.scene import Area, Entry, Page, Ring, Spot, Words
 from firstloop.core.supports import Support
 
-FINER = 2  # times finer than the page, so that lines are thinned between its pixels
 _BESIDE_MM, _BESIDE_XH = 5.0, 0.7  # how far around its place a letter may reach, across and up and down
-_ABOVE_XH = 1.2
+_ABOVE_XH, _REACH_XH = 1.2, 2.2
 _INK_LEAST = 0.13  # darkness: no pencil that can be read is paler
 _OF_INK, _OF_INK_WEAK = 0.55, 0.38  # of the ink's own darkness; the weaker only joined to the stronger
 _STRONG_AREA_MM2 = 0.12
@@ -28,8 +28,8 @@ _OF_OTHERS, _ALONE_LEAST = 0.45, 0.2  # of what is usual on the page; where noth
 _PALE_MOST = 0.42  # print to trace that is darker than this is as dark as ink
 _ABOVE_PALE, _OF_ABOVE_PALE = 0.10, 0.42
 _SPECK_MM2, _DOT_MM, _DOT_ROUND = 0.045, 1.2, 0.5
-_OWN_SHARE = 0.5  # of a piece of ink that lies in its own place
-_TICK_RADII, _TICK_INSIDE, _TICK_MM2 = 1.25, 0.75, 0.25
+_OWN_SHARE = 0.5  # of a dot that lies above its place
+_TICK_RADII, _TICK_INSIDE, _TICK_MM2, _TICK_WIDE = 1.25, 0.75, 0.25, 0.25
 _LEADER_MM, _POINT_MM = 0.3, 0.3528
 _REST_MM, _REST_OFF_MM = 1.3, 0.4
 _LEAST_MM, _LEAST_XH = 1.5, 0.23  # less is no writing
@@ -95,13 +95,18 @@ class CellInk:
 def cells_of(dark: Darkness, page: Page) -> list[CellInk]:
     """The ink of every place of a page, from its darkness, out of which print is taken on the way."""
     pale = _pale(dark, page.entries)
+    rings = [ring for entry in page.entries for ring in _rings(dark, entry, pale)]
+    _without_rings(dark, rings)
     for entry in page.entries:
-        _without_rings(dark, entry, pale)
+        _without_numbers(dark, entry)
     _without_lines(dark, page)
-    for entry in page.entries:  # once more: where a line ran into a ring there was more than a ring
-        _without_rings(dark, entry, pale)
+    _without_rings(dark, rings)  # once more: where a line ran into a ring there was more than a ring
     taken = [one.box for one in page.entries] + [_ring_box(one.best) for one in page.entries if one.best]
-    return _without_ghosts([_cell(dark, entry, pale, taken) for entry in page.entries])
+    about = [_about(dark, entry, pale) for entry in page.entries]
+    owned = own_ink(about, dark.px_mm)
+    return _without_ghosts(
+        [_cell(one, own, free, taken, dark.px_mm) for one, (own, free) in zip(about, owned, strict=True)]
+    )
 
 
 def _without_ghosts(cells: list[CellInk]) -> list[CellInk]:
@@ -167,15 +172,25 @@ def _rulings(page: Page, levels: Iterable[tuple[float, float, float]]) -> list[l
     return list(alike.values())
 
 
-def _without_rings(dark: Darkness, entry: Entry, pale: float) -> None:
-    """Take out rings and numbers in a place."""
-    pale = pale if entry.printed else 0.0
+def _rings(dark: Darkness, entry: Entry, pale: float) -> Iterator[tuple[float, float, float, float]]:
+    """The rings printed for a place, where they are: middle and radius, mm, and what is print beside them."""
     if entry.best is not None:
-        without_ring(dark, *entry.best)
+        x, y, radius = entry.best
+        yield *ring_middle(dark, x, y, radius), radius, 0.0
     for item in entry.aside:
         if isinstance(item, Ring):
-            without_ring(dark, *item.centre, item.radius_mm, pale)
-        elif isinstance(item, Words):
+            radius = item.radius_mm
+            yield *ring_middle(dark, *item.centre, radius), radius, pale if entry.printed else 0.0
+
+
+def _without_rings(dark: Darkness, rings: Iterable[tuple[float, float, float, float]]) -> None:
+    for ring in rings:
+        without_ring(dark, *ring)
+
+
+def _without_numbers(dark: Darkness, entry: Entry) -> None:
+    for item in entry.aside:
+        if isinstance(item, Words):
             size, (x, y) = item.size_pt * _POINT_MM, item.at
             wide = 0.45 * size * len(item.text)
             without_spot(dark, x - wide, y - 0.95 * size, x + wide, y + 0.2 * size)
@@ -202,20 +217,29 @@ def _pixels(dark: Darkness, spots: FloatArray) -> tuple[np.ndarray, np.ndarray]:
     return y, x
 
 
-def _cell(dark: Darkness, entry: Entry, pale: float, taken: Iterable[Area]) -> CellInk:
-    left, top, right, bottom = _around(entry)
-    px_mm = dark.px_mm
-    x0, y0 = max(round(left * px_mm), 0), max(round(top * px_mm), 0)
-    x1, y1 = round(right * px_mm), round(bottom * px_mm)
-    part = dark.values[y0:y1, x0:x1]
-    corner, px_mm = (x0 / px_mm, y0 / px_mm), px_mm * FINER
+def _about(dark: Darkness, entry: Entry, pale: float) -> InkAbout:
+    """The ink in and about a place, whosever it is."""
+    left, top, right, bottom = (max(round(one * dark.px_mm), 0) for one in _around(entry))
+    part = dark.values[top:bottom, left:right]
+    corner, px_mm = (left / dark.px_mm, top / dark.px_mm), dark.px_mm * FINER
     fine = cv2.resize(part.astype(np.float32), None, fx=FINER, fy=FINER, interpolation=cv2.INTER_CUBIC)
-    own = _inside(entry.box, corner, px_mm, fine.shape)
-    here = own if entry.best is None else own | _inside(_ring_box(entry.best), corner, px_mm, fine.shape)
-    all_ink, level = _ink(fine, here, px_mm, dark.noise, pale if entry.printed else 0.0)
-    mask = _own_pieces(all_ink, own, _above(entry, taken, corner, px_mm, fine.shape), px_mm)
-    ticked = entry.best is not None and _is_ticked(all_ink & ~mask, entry.best, corner, px_mm)
-    cell = CellInk(entry, mask, corner, px_mm, ticked, level)
+    here = _inside(entry.box, corner, px_mm, fine.shape)
+    if entry.best is not None:
+        here |= _inside(_ring_box(entry.best), corner, px_mm, fine.shape)
+    mask, level = _ink(fine, here, px_mm, dark.noise, pale if entry.printed else 0.0)
+    return InkAbout(entry, mask, left, top, level)
+
+
+def _cell(about: InkAbout, own: BoolArray, free: BoolArray, taken: Iterable[Area], page_px: float) -> CellInk:
+    entry = about.entry
+    corner, px_mm = (about.left / page_px, about.top / page_px), page_px * FINER
+    above = _above(entry, taken, corner, px_mm, own.shape)
+    dots = _dots(free, above, px_mm)
+    ticked = entry.best is not None and _is_ticked(free & ~dots, entry.best, corner, px_mm)
+    down, across = _around_ink(own | dots | _inside(entry.box, corner, px_mm, own.shape))
+    mask = _without_specks(own[down, across], px_mm) | dots[down, across]
+    corner = (corner[0] + across.start / px_mm, corner[1] + down.start / px_mm)
+    cell = CellInk(entry, mask, corner, px_mm, ticked, about.dark)
     _without_rests(cell)
     if entry.printed and mask.any():
         _without_dots(cell)
@@ -270,10 +294,10 @@ def _around(entry: Entry) -> Area:
     left, top, right, bottom = entry.box
     xh = entry.lines.xh_mm
     beside = min(_BESIDE_MM, _BESIDE_XH * xh)
-    below = bottom + _ABOVE_XH * xh
+    below = bottom + _REACH_XH * xh
     if entry.best is not None:
         below = max(below, entry.best[1] + _TICK_RADII * entry.best[2])
-    return left - beside, top - _ABOVE_XH * xh, right + beside, below
+    return left - beside, top - _REACH_XH * xh, right + beside, below
 
 
 def _ring_box(best: tuple[float, float, float]) -> Area:
@@ -288,7 +312,10 @@ def _is_ticked(
     x, y, radius = best
     down, across = np.nonzero(others)
     away = np.hypot((across + 0.5) / px_mm + corner[0] - x, (down + 0.5) / px_mm + corner[1] - y)
-    return bool((away < _TICK_INSIDE * radius).sum() > _TICK_MM2 * px_mm**2)
+    inside = away < _TICK_INSIDE * radius
+    if inside.sum() < _TICK_MM2 * px_mm**2:
+        return False
+    return bool(np.ptp(across[inside]) > _TICK_WIDE * radius * px_mm)  # a copier's streak goes down the page
 
 
 def _inside(box: Area, corner: tuple[float, float], px_mm: float, shape: tuple[int, int]) -> BoolArray:
@@ -315,8 +342,10 @@ def _ink(
         weak = limit
     # a line may go pale for a moment
     mask = skimage.filters.apply_hysteresis_threshold(fine, weak, limit)  # type: ignore[no-untyped-call]
-    mask = np.asarray(cv2.morphologyEx(mask.astype(np.uint8), cv2.MORPH_CLOSE, np.ones((3, 3), np.uint8)) > 0)
-    return _without_grain(mask, px_mm), level
+    part = _around_ink(mask)
+    closed = cv2.morphologyEx(mask[part].astype(np.uint8), cv2.MORPH_CLOSE, np.ones((3, 3), np.uint8)) > 0
+    mask[part] = _without_grain(np.asarray(closed), px_mm)
+    return np.asarray(mask), level
 
 
 def _without_grain(mask: BoolArray, px_mm: float) -> BoolArray:
@@ -329,14 +358,26 @@ def _without_grain(mask: BoolArray, px_mm: float) -> BoolArray:
     return np.asarray(mask | small[holes])
 
 
-def _own_pieces(mask: BoolArray, own: BoolArray, above: BoolArray, px_mm: float) -> BoolArray:
-    """Without specks, and without what belongs to a neighbour; of what is above only a dot."""
+def _around_ink(mask: BoolArray) -> tuple[slice, slice]:
+    """The smallest part of a mask that has all that is set, and a place around it."""
+    down, across = (np.flatnonzero(mask.any(axis=axis)) for axis in (1, 0))
+    if not len(down):
+        return slice(0, 0), slice(0, 0)
+    return slice(max(down[0] - 1, 0), down[-1] + 2), slice(max(across[0] - 1, 0), across[-1] + 2)
+
+
+def _without_specks(mask: BoolArray, px_mm: float) -> BoolArray:
+    pieces, _, sizes = _pieces(mask)
+    return np.asarray(np.append(False, sizes >= _SPECK_MM2 * px_mm**2)[pieces])
+
+
+def _dots(mask: BoolArray, above: BoolArray, px_mm: float) -> BoolArray:
+    """The dots of ink of nobody's that are above a place."""
     pieces, boxes, sizes = _pieces(mask)
-    inside, over = (np.bincount(pieces[area], minlength=len(sizes) + 1)[1:] for area in (own, above))
+    over = np.bincount(pieces[above], minlength=len(sizes) + 1)[1:]
     longer, shorter = boxes[:, 2:].max(axis=1), boxes[:, 2:].min(axis=1)
     dot = (longer <= _DOT_MM * px_mm) & (shorter >= _DOT_ROUND * longer) & (over > _OWN_SHARE * sizes)
-    keep = (sizes >= _SPECK_MM2 * px_mm**2) & ((inside > _OWN_SHARE * sizes) | dot)
-    return np.asarray(np.append(False, keep)[pieces])
+    return np.asarray(np.append(False, dot & (sizes >= _SPECK_MM2 * px_mm**2))[pieces])
 
 
 def _without_rests(cell: CellInk) -> None:

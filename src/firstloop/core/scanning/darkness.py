@@ -57,7 +57,6 @@ def without_ring(dark: Darkness, x_mm: float, y_mm: float, radius_mm: float, pal
     print.
     """
     px_mm, size = dark.px_mm, round((radius_mm + _BAND_MM) * dark.px_mm)
-    x_mm, y_mm = _where_it_is(dark, x_mm, y_mm, radius_mm)
     square, (low, top) = _around(dark.values, x_mm * px_mm, y_mm * px_mm, size)
     across, down = np.meshgrid(
         np.arange(square.shape[1]) + low + 0.5 - x_mm * px_mm,
@@ -82,8 +81,8 @@ def without_ring(dark: Darkness, x_mm: float, y_mm: float, radius_mm: float, pal
     square[on_ring & ~(outside & inside) & ~touched] = 0.0
 
 
-def _where_it_is(dark: Darkness, x_mm: float, y_mm: float, radius_mm: float) -> tuple[float, float]:
-    """The middle of a printed ring that lies where it should, or a little aside."""
+def ring_middle(dark: Darkness, x_mm: float, y_mm: float, radius_mm: float) -> tuple[float, float]:
+    """Where the middle of a printed ring is, mm: where it should be, or a little aside."""
     turns = np.linspace(0, 2 * np.pi, 2 * _SECTORS, endpoint=False)
     aside = np.arange(-_ASIDE_MM, _ASIDE_MM + 1e-9, 1 / dark.px_mm)
     dx, dy = (one.ravel() for one in np.meshgrid(aside, aside))

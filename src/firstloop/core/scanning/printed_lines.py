@@ -7,7 +7,7 @@ thicker, darker or lies aside is ink, and so is more of it over some length.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 import cv2
@@ -24,10 +24,12 @@ _LINE_MOST_MM = 1.0  # as thick as a printed line is at most, blurred
 _HALF = 0.45
 _SMOOTH_MM, _ALIKE_MM = 9.0, 30.0  # so far its way is smooth; so far it is printed alike
 _THICKER_PX, _ASIDE_PX, _DARKER = 1.6, 1.7, 0.13  # than the line about it: so much more is ink on it
+_AS_DARK, _LIGHT_PX = 0.05, 2.0  # no more than the line about it is line; so far beside it ink has ended
 _ALONG_MM, _BAR_MM = 0.4, 1.4  # a bar along a line: looked for over, and its length
 _MORE, _MORE_MM = 1.3, 0.15  # how much more there is: times what is usual, and as black of this thickness
 _BENDS, _ON_WAY_PX, _ON_WAY = 3, 1.2, 0.8
 _LONG_MM = 40.0
+_ACROSS_PX = 8  # from its way: no line is as thick
 _NEARLY_ALL, _RIDGE_PX = 25, 2  # per cent of a short line that ink leaves at least; so far off it is its own
 _ABOUT_MM, _CLEAR_MM = 4.0, 8.0  # nothing is written so near; over so much at least
 _WINDOW_MM, _ALL_ALONG = 3.2, 0.7  # the longest dash and its gap; in so many windows
@@ -187,12 +189,32 @@ def _take_out(look: _Look, usual: dict[str, FloatArray], dash_px: float, dark: D
     on_way = runs.there & (np.abs(runs.middle - way) <= _ASIDE_PX)
     line = on_way & (runs.thick <= usual["thick"] + _THICKER_PX) & (runs.peak <= usual["peak"] + _DARKER)
     plain = on_way & look.like & (look.kind == _PLAIN)
-    line &= ~_is_no_dash(plain, runs.there, dash_px, px_mm)
-    line &= (look.kind == _TRACED) | ~_has_ink_along(runs.much, usual["much"], line, px_mm)
+    is_bar = _is_no_dash(plain, runs.there, dash_px, px_mm)
+    line &= ~is_bar
+    is_bar |= (look.kind != _TRACED) & _has_ink_along(runs.much, usual["much"], line, px_mm)
+    line &= ~is_bar
     skirt = _runs(band, np.full(band.shape[1], max(SEEN_LEAST, NOISES * dark.noise) / 2), look.at)
     rows = np.arange(len(band))[:, None]
     near = np.abs(rows - way) <= usual["thick"] + 2
-    band[(rows >= skirt.top) & (rows <= skirt.bottom) & near & line] = 0.0
+    beside = _beside_ink(look, way, line, px_mm, dark.noise) & ~is_bar & (look.kind != _TRACED)
+    band[((rows >= skirt.top) & (rows <= skirt.bottom) & near & line) | beside] = 0.0
+
+
+def _beside_ink(look: _Look, way: FloatArray, line: BoolArray, px_mm: float, noise: float) -> BoolArray:
+    """Where the line is beside ink that ends on it or near it.
+
+    It is taken from either edge on, as far as it is no darker than it usually is so far off its way. Ink
+    that goes through it is there on both sides.
+    """
+    if line.sum() < _CLEAR_MM * px_mm:
+        return np.zeros(look.band.shape, dtype=np.bool_)
+    off = np.arange(len(look.band))[:, None] - way
+    usual, half = _across(look.band[:, line], off[:, line])
+    is_line = look.band <= usual(off) + _AS_DARK + NOISES * noise
+    elsewhere = np.abs(off) > half + _LIGHT_PX  # nothing of it need be light but what is next to the line
+    from_above = np.logical_and.accumulate(is_line | (elsewhere & (off < 0)), axis=0)
+    from_below = np.logical_and.accumulate((is_line | (elsewhere & (off > 0)))[::-1], axis=0)[::-1]
+    return np.asarray((from_above | from_below) & (np.abs(off) <= half) & ~line)
 
 
 def _has_ink_along(much: FloatArray, usual: FloatArray, line: BoolArray, px_mm: float) -> BoolArray:
@@ -229,6 +251,15 @@ def _ridge(band: FloatArray, off: int) -> int | None:
     here = faint[1:-1]
     ridges = np.flatnonzero((here > SEEN_LEAST) & (here >= faint[:-2]) & (here > faint[2:]))
     return int(ridges[np.abs(ridges - off).argmin()] + first) if len(ridges) else None
+
+
+def _across(band: FloatArray, off: FloatArray) -> tuple[Callable[[FloatArray], FloatArray], float]:
+    """How dark a line usually is so many rows off its way, and how far off it there is nothing of it."""
+    places = np.arange(-_ACROSS_PX, _ACROSS_PX + 0.5, 0.5)
+    place = np.rint(2 * off) / 2
+    usual = np.array([np.percentile(seen, 80) if (seen := band[place == at]).size else 0.0 for at in places])
+    far = float(np.abs(places[usual > SEEN_LEAST]).max(initial=0.0))
+    return (lambda at: np.interp(at, places, usual, 0.0, 0.0)), far + 1.0
 
 
 def _darkest(band: FloatArray, off: int, middle: int | None = None) -> IntArray:

@@ -14,6 +14,7 @@ import numpy as np
 from firstloop.core.curves import FloatArray
 
 _INCH_MM = 25.4
+_ROOM_MM = 5.0  # beyond what was written: as far as its smear goes
 _SHIFT = 4  # cv2 takes points in sixteenths of a pixel
 
 
@@ -55,7 +56,15 @@ def write_on(
     paper: np.ndarray, dpi: float, strokes: Sequence[FloatArray], lead: Lead, rng: np.random.Generator
 ) -> np.ndarray:
     """A page with strokes on it (mm, each of shape (n, 2)); what is already dark stays dark."""
-    return _on_paper(paper, _drawn(paper, dpi, strokes, lead, rng), lead, rng)
+    out = paper.copy()
+    where, ink = _drawn(paper.shape, dpi, strokes, lead, rng)
+    dark = ink * lead.dark
+    if lead.grain:
+        tooth = cv2.GaussianBlur(rng.normal(0, 1, ink.shape).astype(np.float32), (0, 0), 0.8)
+        dark *= np.clip(1 + lead.grain * tooth / max(float(tooth.std()), 1e-6) * 0.6, 0.3, 1.3)
+    written = 255 * (1 - np.clip(dark, 0, 1))
+    out[where] = np.rint(np.minimum(out[where], written))
+    return out
 
 
 def rub_out(
@@ -63,20 +72,33 @@ def rub_out(
 ) -> np.ndarray:
     """A page with the ghost that strokes leave when they were rubbed out, and the smear of the rubber."""
     px_mm = dpi / _INCH_MM
-    ink = _drawn(paper, dpi, strokes, lead, rng)
+    out = paper.copy()
+    where, ink = _drawn(paper.shape, dpi, strokes, lead, rng)
     ghost = cv2.GaussianBlur(ink, (0, 0), 0.15 * px_mm) * float(rng.uniform(0.05, 0.14))
     smear = cv2.GaussianBlur(ink, (0, 0), 1.2 * px_mm) * float(rng.uniform(0.05, 0.12))
-    return np.asarray(np.rint(paper * (1 - np.clip(ghost + smear, 0, 1))).astype(np.uint8))
+    out[where] = np.rint(out[where] * (1 - np.clip(ghost + smear, 0, 1)))
+    return out
 
 
 def _drawn(
-    paper: np.ndarray, dpi: float, strokes: Sequence[FloatArray], lead: Lead, rng: np.random.Generator
-) -> np.ndarray:
-    """The darkness of strokes alone, 0 to 1."""
-    ink = np.zeros(paper.shape, dtype=np.float32)
-    for stroke in strokes:
-        _draw(ink, stroke, dpi / _INCH_MM, lead, rng)
-    return ink
+    shape: tuple[int, ...],
+    dpi: float,
+    strokes: Sequence[FloatArray],
+    lead: Lead,
+    rng: np.random.Generator,
+) -> tuple[tuple[slice, slice], np.ndarray]:
+    """The part of a page that strokes and their smear reach, and their darkness there, 0 to 1."""
+    px_mm = dpi / _INCH_MM
+    every = np.concatenate([np.zeros((0, 2)), *strokes])
+    if not len(every):
+        return (slice(0), slice(0)), np.zeros((0, 0), dtype=np.float32)
+    most = np.array(shape[::-1])
+    low = np.clip(np.floor((every.min(0) - _ROOM_MM) * px_mm), 0, most).astype(int)
+    high = np.clip(np.ceil((every.max(0) + _ROOM_MM) * px_mm), low, most).astype(int)
+    ink = np.zeros((high - low)[::-1], dtype=np.float32)
+    for stroke in strokes if ink.size else ():
+        _draw(ink, stroke - low / px_mm, px_mm, lead, rng)
+    return (slice(low[1], high[1]), slice(low[0], high[0])), ink
 
 
 def _draw(ink: np.ndarray, stroke: FloatArray, px_mm: float, lead: Lead, rng: np.random.Generator) -> None:
@@ -85,25 +107,11 @@ def _draw(ink: np.ndarray, stroke: FloatArray, px_mm: float, lead: Lead, rng: np
     if len(points) == 1:
         points = np.repeat(points, 2, axis=0)
     phase = rng.uniform(0, 2 * np.pi)
-    low = np.clip(stroke.min(0) * px_mm - 2 * px_mm, 0, None).astype(int)
-    high = np.ceil(stroke.max(0) * px_mm + 2 * px_mm).astype(int)
-    part = ink[low[1] : high[1], low[0] : high[0]]
-    if not part.size:
-        return
     pieces = max(1, len(points) // 6)
     for k, some in enumerate(np.array_split(np.arange(len(points) - 1), min(pieces, len(points) - 1))):
         press = 1 + lead.pressed * np.sin(phase + k * 0.9)
-        one = np.zeros(part.shape, dtype=np.uint8)
-        run = points[some[0] : some[-1] + 2] - low.astype(np.int32) * 2**_SHIFT
+        one = np.zeros(ink.shape, dtype=np.uint8)
         wide = max(1, round(lead.width_mm * (1 + (press - 1) / 2) * px_mm))
-        cv2.polylines(one, [run.reshape(-1, 1, 2)], False, 255, wide, cv2.LINE_AA, _SHIFT)
-        np.maximum(part, one.astype(np.float32) / 255 * min(press, 1.25), out=part)
-
-
-def _on_paper(paper: np.ndarray, ink: np.ndarray, lead: Lead, rng: np.random.Generator) -> np.ndarray:
-    dark = ink * lead.dark
-    if lead.grain:
-        tooth = cv2.GaussianBlur(rng.normal(0, 1, ink.shape).astype(np.float32), (0, 0), 0.8)
-        dark *= np.clip(1 + lead.grain * tooth / max(float(tooth.std()), 1e-6) * 0.6, 0.3, 1.3)
-    written = 255 * (1 - np.clip(dark, 0, 1))
-    return np.asarray(np.rint(np.minimum(paper, written)).astype(np.uint8))
+        run = points[some[0] : some[-1] + 2].reshape(-1, 1, 2)
+        cv2.polylines(one, [run], False, 255, wide, cv2.LINE_AA, _SHIFT)
+        np.maximum(ink, one.astype(np.float32) / 255 * min(press, 1.25), out=ink)

@@ -96,20 +96,20 @@ def _graph_of(mask: BoolArray, is_print: Callable[[FloatArray], bool]) -> InkGra
 
 
 def _to_the_ends(graph: InkGraph, mask: BoolArray) -> InkGraph:
-    """Lines that end half a pen's width before the ink does: thinning takes a little more."""
+    """Lines that end half a pen's width before the ink does: thinning takes a little more, or less."""
     degrees = graph.degrees
     edges = []
     for edge in graph.edges:
         points = edge.points
         if len(points) > 3 and degrees[edge.a] == 1:
-            points = _longer(points[::-1], mask, graph.width)[::-1]
+            points = _at_the_end(points[::-1], mask, graph.width)[::-1]
         if len(points) > 3 and degrees[edge.b] == 1:
-            points = _longer(points, mask, graph.width)
+            points = _at_the_end(points, mask, graph.width)
         edges.append(Edge(edge.a, edge.b, points))
     return InkGraph(tuple(edges), graph.width)
 
 
-def _longer(points: FloatArray, mask: BoolArray, width: float) -> FloatArray:
+def _at_the_end(points: FloatArray, mask: BoolArray, width: float) -> FloatArray:
     back = points[-min(len(points), max(3, round(width)))]
     way = points[-1] - back
     size = float(np.hypot(*way))
@@ -120,8 +120,11 @@ def _longer(points: FloatArray, mask: BoolArray, width: float) -> FloatArray:
     there = (y >= 0) & (y < mask.shape[0]) & (x >= 0) & (x < mask.shape[1])
     there[there] = mask[y[there], x[there]]
     beyond = float(steps[int(np.argmin(there))]) if not there.all() else 0.0
-    more = beyond - width / 2
-    return points if more <= 0 else np.concatenate([points, (points[-1] + more * way / size)[None]])
+    more = beyond - (width - 1) / 2  # a line of n pixels is n + 1 wide to the middles of those beside it
+    if more > 0:
+        return np.concatenate([points, (points[-1] + more * way / size)[None]])
+    from_end = np.cumsum(np.hypot(*np.diff(points[::-1], axis=0).T))
+    return points[: max(len(points) - int((from_end <= -more).sum()), 2)]
 
 
 Line = tuple[int, int, FloatArray]

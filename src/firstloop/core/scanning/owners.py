@@ -1,0 +1,123 @@
+"""Whose ink is whose: what hangs together belongs to the place it was written in, however far it reaches."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+
+from firstloop.core.curves import BoolArray, IntArray
+from firstloop.core.sheets.scene import Entry
+
+FINER = 2  # times finer than the page, so that lines are thinned between its pixels
+_OWN_SHARE = 0.5  # of a piece of ink that lies in one place
+_WIDE, _WIDE_XH, _TALL_XH = (
+    0.5,
+    1.0,
+    0.5,
+)  # of its place, or so much: a letter of its own in a piece of several
+_CUT_XH = 0.5  # so far from the border between two places they may be cut apart
+
+
+@dataclass(frozen=True, eq=False)
+class InkAbout:
+    """Ink in and about one place.
+
+    Parameters
+    ----------
+    mask : array, shape (height, width)
+        Where it is, :data:`FINER` times as fine as the page.
+    left, top : int
+        The mask's corner in pixels of the page.
+    dark : float
+        The ink's darkness, 0 where there is none.
+    """
+
+    entry: Entry
+    mask: BoolArray
+    left: int
+    top: int
+    dark: float
+
+
+def own_ink(about: Sequence[InkAbout], px_mm: float) -> Iterator[tuple[BoolArray, BoolArray]]:
+    """Of the ink about each place of a page, what was written there and what was written in no place at all.
+
+    A piece of ink belongs to the place most of it lies in. Where letters of several places run into one
+    another it is cut between them, near the border, where it is thinnest.
+    """
+    pieces, sizes = _pieces_of_page(about)
+    wrote = [_written_there(pieces, sizes, one.entry, px_mm) for one in about]
+    writers: dict[int, list[Entry]] = {}
+    for one, numbers in zip(about, wrote, strict=True):
+        for number in numbers:
+            writers.setdefault(number, []).append(one.entry)
+    for one, numbers in zip(about, wrote, strict=True):
+        tall, wide = (size // FINER for size in one.mask.shape)
+        here = pieces[one.top : one.top + tall, one.left : one.left + wide]
+        own = np.isin(here, numbers)
+        for number in numbers:
+            for other in writers[number]:
+                if other is not one.entry:
+                    _cut_off(own, here == number, one, other, px_mm)
+        free = ~np.isin(here, list(writers))
+        yield one.mask & _finer(own), one.mask & _finer(free)
+
+
+def _finer(mask: BoolArray) -> BoolArray:
+    return mask.repeat(FINER, axis=0).repeat(FINER, axis=1)
+
+
+def _pieces_of_page(about: Sequence[InkAbout]) -> tuple[IntArray, IntArray]:
+    """What hangs together on the page, as numbers from 1; and how many pixels each number has."""
+    shape = np.max([[o.top + o.mask.shape[0] // FINER, o.left + o.mask.shape[1] // FINER] for o in about], 0)
+    ink = np.zeros(shape, dtype=np.uint8)
+    for one in about:
+        tall, wide = (size // FINER for size in one.mask.shape)
+        seen = one.mask.reshape(tall, FINER, wide, FINER).any(axis=(1, 3))
+        ink[one.top : one.top + tall, one.left : one.left + wide] |= seen
+    _, numbers, facts, _ = cv2.connectedComponentsWithStats(ink, connectivity=8)
+    return np.asarray(numbers), np.asarray(facts[:, 4])
+
+
+def _written_there(pieces: IntArray, sizes: IntArray, entry: Entry, px_mm: float) -> list[int]:
+    """The numbers of the pieces that were written in a place, or a letter of them."""
+    left, top, right, bottom = (max(round(one * px_mm), 0) for one in entry.box)
+    here = pieces[top:bottom, left:right]
+    inside = np.bincount(here.ravel(), minlength=len(sizes))
+    inside[0] = 0
+    xh = entry.lines.xh_mm * px_mm
+    wide = min(_WIDE * (right - left), _WIDE_XH * xh)
+    out = []
+    for number in np.flatnonzero(inside):
+        if inside[number] > _OWN_SHARE * sizes[number]:
+            out.append(int(number))
+        elif inside[number] > wide:
+            down, across = np.nonzero(here == number)
+            if np.ptp(across) >= wide and np.ptp(down) >= _TALL_XH * xh:
+                out.append(int(number))
+    return out
+
+
+def _cut_off(own: BoolArray, piece: BoolArray, one: InkAbout, other: Entry, px_mm: float) -> None:
+    """Take from a piece what lies beyond the border to another place that has a letter of it."""
+    most = _CUT_XH * one.entry.lines.xh_mm
+    for axis, corner in enumerate((one.left, one.top)):  # beside first, then above or below
+        low, high = one.entry.box[axis], one.entry.box[axis + 2]
+        is_after, is_before = other.box[axis] >= high - most, other.box[axis + 2] <= low + most
+        if is_after or is_before:
+            border = (high if is_after else low) * px_mm - corner
+            at = _thinnest(piece.sum(axis=axis), border, most * px_mm)
+            places = np.arange(piece.shape[1 - axis])
+            beyond = places >= at if is_after else places < at
+            own &= ~(piece & (beyond[:, None] if axis else beyond))
+            return
+
+
+def _thinnest(ink: IntArray, border: float, most: float) -> int:
+    """Where there is least ink in a row of counts, near a border; of several places the nearest."""
+    at = np.arange(len(ink))
+    off = np.abs(at - border)
+    return int(at[np.lexsort((off, np.where(off <= most, ink, ink.max() + 1)))[0]])
