@@ -318,6 +318,15 @@ def test_feet_near_a_printed_line_end_where_the_pen_ended(printing):
     assert max(np.abs(list(_heights_off(paper).values()))) < 0.4
 
 
+@pytest.mark.parametrize(("ruling", "xh_mm"), [("word-boxes", 6), ("four-lines", 9)])
+def test_where_a_copy_has_lost_the_lines_nothing_of_the_letters_is_taken_for_one(ruling, xh_mm):
+    paper = Paper(made(WritingRow(("u", "l"), "alone*", 2), ruling=ruling, xh_mm=xh_mm), "grey")
+    paper.grey[paper.grey > 110] = 255
+    for key in alone(paper):
+        paper.write(key)
+    assert max(np.abs(list(_heights_off(paper).values()))) < 0.4
+
+
 def test_a_letter_begun_in_its_printed_ring_keeps_its_beginning():
     paper = Paper(made(*(WritingRow((char,), "ring ring ring alone*") for char in "xbk")))
     for entry in paper.page.entries:
