@@ -18,6 +18,7 @@ from firstloop.core.scanning.printed_lines import PrintedLine, without_lines
 from firstloop.core.scanning.states import Found
 from firstloop.core.sheets.wish import Printing, Traced, WritingRow
 from firstloop.core.simulate.camera import Device, take
+from firstloop.core.simulate.pencil import Lead
 from tests.core.scanning.paper import DPI, PENCIL, Paper, by_key, made
 from tests.core.scanning.test_pages import turned
 
@@ -325,6 +326,17 @@ def test_where_a_copy_has_lost_the_lines_nothing_of_the_letters_is_taken_for_one
     for key in alone(paper):
         paper.write(key)
     assert max(np.abs(list(_heights_off(paper).values()))) < 0.4
+
+
+@pytest.mark.parametrize("seed", [0, 2])
+def test_a_blunt_pencil_between_narrow_lines_makes_no_other_letters(seed):
+    """Feet lie on the line, the stem of p is as wide as half its bowl, n is nearly its own mirror image."""
+    paper = Paper(made(WritingRow(("p", "n", "u"), "alone*"), xh_mm=5), lead=Lead(0.75, 0.6, 0.3, 0.15))
+    paper.rng = np.random.default_rng(seed)
+    for key in alone(paper):
+        paper.write(key)
+    findings = [finding.code for one in paper.read().entries for finding in one.letter.findings]
+    assert len(findings) <= 1, findings
 
 
 def test_a_letter_begun_in_its_printed_ring_keeps_its_beginning():

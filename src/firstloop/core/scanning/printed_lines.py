@@ -32,9 +32,8 @@ _LONG_MM = 40.0
 _ACROSS_PX = 8  # from its way: no line is as thick
 _NEARLY_ALL, _RIDGE_PX = 25, 2  # per cent of a short line that ink leaves at least; so far off it is its own
 _ABOUT_MM, _CLEAR_MM = 4.0, 8.0  # nothing is written so near; over so much at least
-_WINDOW_MM, _ALL_ALONG = 3.2, 0.7  # the longest dash and its gap; in so many windows
+_WINDOW_MM, _ALL_ALONG, _HERE_AND_THERE = 3.2, 0.7, 0.35  # the longest dash and its gap; in so many windows
 _SEEN = 0.6  # of the lines that are printed alike: all are, or none of what a copy has lost
-_LOST = 0.15  # less of a line where nothing is written: a copy has lost it
 _UNLIKE = 1.3  # lines that are printed alike differ by no more: the lens is not as sharp everywhere
 _MEASURES = {"thick": (50, 1.5), "peak": (80, 1.4), "much": (50, 2.0)}
 """Of a line: per cent that are no more (printed over it is paler), and times that of two on one another."""
@@ -307,14 +306,10 @@ def _is_a_line(runs: _Runs, like: BoolArray, clear: BoolArray, px_mm: float) -> 
     on_way = off_smooth_way(columns.astype(np.float64), runs.middle[like], _BENDS, _ON_WAY_PX) <= _ON_WAY_PX
     window = max(1, round(_WINDOW_MM * px_mm))
     windows = len(np.unique(columns[on_way] // window)) / max(1, len(like) // window)
-    seen = clear[columns[on_way]].sum()
-    is_clear = clear.sum() > _CLEAR_MM * px_mm
-    if is_clear and seen < _LOST * clear.sum():
-        return False
     is_long = len(like) > _LONG_MM * px_mm  # a short way is smooth for ink too
-    if (is_long and on_way.mean() >= _ON_WAY) or windows >= _ALL_ALONG:
+    if (is_long and on_way.mean() >= _ON_WAY and windows >= _HERE_AND_THERE) or windows >= _ALL_ALONG:
         return True
-    return bool(is_clear and seen >= _ALL_ALONG * clear.sum())
+    return bool(clear.sum() > _CLEAR_MM * px_mm and clear[columns[on_way]].sum() >= _ALL_ALONG * clear.sum())
 
 
 def _smoothed(values: FloatArray, like: BoolArray, share: int, over_px: float) -> FloatArray:

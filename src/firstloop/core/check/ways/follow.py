@@ -27,6 +27,7 @@ _FAR_COST = 6.0  # and never more than this
 _TURN_COST = 0.5  # for a step that goes another way than the model's by its own length
 _NO_INK_COST = 1.8  # for each step of the model without ink
 _LEAVE_COST = 2.5  # for leaving the ink and coming back where the model does not lift
+_UNUSED_FREE = 0.25  # of the ink
 _UNUSED_COST = 1.5  # for each step of ink that no part of the model accounts for
 _ROUNDS = 3
 _UNUSED_LEAST_XH = 0.12  # a shorter end of a line is what thinning adds
@@ -178,12 +179,15 @@ class Followed:
     laid : Guide
         The model as it was laid on the ink.
     cost : float
-        A step, what is left unused of the ink included.
+        A step, what is left unused of the ink included, but for a quarter of it: there may be something more.
+    whole_cost : float
+        The same with all that is left unused: what was written instead accounts for all of the ink.
     """
 
     at: IntArray
     laid: Guide
     cost: float
+    whole_cost: float
 
 
 def follow(lines: Lines, model: Guide, layings: Sequence[FloatArray], relay: Relay | None = None) -> Followed:
@@ -201,7 +205,7 @@ def follow(lines: Lines, model: Guide, layings: Sequence[FloatArray], relay: Rel
     Followed, at an infinite cost where there is more ink than can be followed.
     """
     if len(lines.spots) * model.size > STEPS_MOST:
-        return Followed(np.full(model.size, NOWHERE), model, np.inf)
+        return Followed(np.full(model.size, NOWHERE), model, np.inf, np.inf)
     best = min((_once(lines, model.laid(points)) for points in layings), key=lambda one: one.cost)
     for _ in range(_ROUNDS - 1):
         again = _once(lines, model.laid((relay or affinely)(model, best, lines)))
@@ -271,7 +275,8 @@ def _once(lines: Lines, laid: Guide) -> Followed:
         at[t - 1] = back_none[t] if at[t] == NOWHERE else back[t][at[t]]
     total = float(min(cost.min(), none))
     unused = count - len(np.unique(at[at != NOWHERE]))
-    return Followed(at, laid, (total + _UNUSED_COST * max(unused - 0.25 * count, 0)) / max(steps, 1))
+    costs = (total + _UNUSED_COST * max(unused - free * count, 0) for free in (_UNUSED_FREE, 0.0))
+    return Followed(at, laid, *(cost / max(steps, 1) for cost in costs))
 
 
 # -- from spots to strokes ---------------------------------------------------------------------------

@@ -17,6 +17,7 @@ from firstloop.core.letterforms.style import HouseStyle
 
 _PLAIN_MIRROR, _PLAIN = 0.04, 0.1  # a way that costs less is the letter asked for: none other is looked at
 _MIRRORED, _OTHER = 0.7, 0.6  # of what its own way costs, another has to cost less than this share
+_MIRROR_LEAST = 0.04  # letters that are nearly the same in the mirror are no more alike than that
 _OTHERS = 3
 _STRETCH = (0.6, 1.6)
 _SAME_XH = 0.1
@@ -48,13 +49,13 @@ def letter_ways(lines: Lines, expected: str, style: HouseStyle, chars: str) -> t
     best, most = own, own.cost
     if own.cost > _PLAIN_MIRROR:
         turned = _followed(lines, _guide(model, mirrored=True))
-        if turned.cost < _MIRRORED * own.cost:
+        if turned.cost < min(_MIRRORED * own.cost, own.cost - _MIRROR_LEAST):
             best, most = turned, turned.cost
     if own.cost > _PLAIN:
         for char in _likely(lines, chars, style, expected):
             other = _followed(lines, _guide(template(char, style), mirrored=False))
-            if other.cost < min(_OTHER * own.cost, most):
-                best, most = other, other.cost
+            if other.whole_cost < min(_OTHER * own.cost, most):
+                best, most = other, other.whole_cost
     return own, best
 
 
