@@ -13,7 +13,7 @@ from firstloop.core.check.ways.follow import Lines, stepped
 from firstloop.core.check.ways.graph import InkGraph, ink_graph
 from firstloop.core.curves import BoolArray, FloatArray, IntArray, length
 from firstloop.core.letterforms.library import EVERY, letter
-from firstloop.core.scanning.darkness import Darkness, ring_middle, without_ring, without_spot
+from firstloop.core.scanning.darkness import Darkness, ring_middle, without_ring, without_spot, without_word
 from firstloop.core.scanning.owners import FINER, InkAbout, own_ink
 from firstloop.core.scanning.printed_lines import PrintedLine, without_lines
 from firstloop.core.sheets.scene import Area, Entry, Page, Ring, Spot, Words
@@ -97,10 +97,10 @@ def cells_of(dark: Darkness, page: Page) -> list[CellInk]:
     pale = _pale(dark, page.entries)
     rings = [ring for entry in page.entries for ring in _rings(dark, entry, pale)]
     _without_rings(dark, rings)
-    for entry in page.entries:
-        _without_numbers(dark, entry)
     _without_lines(dark, page)
     _without_rings(dark, rings)  # once more: where a line ran into a ring there was more than a ring
+    for entry in page.entries:  # now that no line leads from a ring to its number
+        _without_numbers(dark, entry)
     taken = [one.box for one in page.entries] + [_ring_box(one.best) for one in page.entries if one.best]
     about = [_about(dark, entry, pale) for entry in page.entries]
     owned = own_ink(about, dark.px_mm)
@@ -193,7 +193,7 @@ def _without_numbers(dark: Darkness, entry: Entry) -> None:
         if isinstance(item, Words):
             size, (x, y) = item.size_pt * _POINT_MM, item.at
             wide = 0.45 * size * len(item.text)
-            without_spot(dark, x - wide, y - 0.95 * size, x + wide, y + 0.2 * size)
+            without_word(dark, x - wide, y - 0.95 * size, x + wide, y + 0.2 * size)
 
 
 def _without_leader(dark: Darkness, start: Spot, end: Spot) -> None:

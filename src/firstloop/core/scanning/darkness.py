@@ -15,6 +15,7 @@ _SOFT_MM = 0.13  # finer is the paper's grain
 _BAND_MM = 1.3  # about a line that is looked at
 SEEN_LEAST = 0.07
 NOISES = 4.0
+_THROUGH_MM = 3.0  # about a number: what is longer outside than inside goes through it
 _SECTORS, _RING_MM, _RING_LINE_MM, _ASIDE_MM = 24, 0.4, 0.2, 0.7
 
 
@@ -98,6 +99,23 @@ def without_spot(dark: Darkness, left_mm: float, top_mm: float, right_mm: float,
     """Take everything out of a small area."""
     low, top, high, bottom = (round(one * dark.px_mm) for one in (left_mm, top_mm, right_mm, bottom_mm))
     dark.values[max(top, 0) : max(bottom, 0), max(low, 0) : max(high, 0)] = 0.0
+
+
+def without_word(dark: Darkness, left_mm: float, top_mm: float, right_mm: float, bottom_mm: float) -> None:
+    """Take print out of a small area, but no stroke that only goes through it."""
+    room = round(_THROUGH_MM * dark.px_mm)
+    low, top, high, bottom = (round(one * dark.px_mm) for one in (left_mm, top_mm, right_mm, bottom_mm))
+    corner = max(low - room, 0), max(top - room, 0)
+    part = dark.values[corner[1] : max(bottom + room, 0), corner[0] : max(high + room, 0)]
+    if not part.size:
+        return
+    seen = (part > max(SEEN_LEAST, NOISES * dark.noise)).astype(np.uint8)
+    count, pieces = cv2.connectedComponents(seen, connectivity=8)
+    here = pieces[max(top - corner[1], 0) : bottom - corner[1], max(low - corner[0], 0) : high - corner[0]]
+    inside, of_all = (np.bincount(one.ravel(), minlength=count) for one in (here, pieces))
+    taken = inside > of_all / 2
+    taken[0] = False
+    part[taken[pieces]] = 0.0
 
 
 def _around(values: FloatArray, x: float, y: float, size: int) -> tuple[FloatArray, tuple[int, int]]:
