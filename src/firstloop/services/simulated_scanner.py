@@ -33,7 +33,8 @@ from firstloop.store.teaching_tables import SheetCopy
 PAGES = 3
 _DPI = 240.0
 _QUALITY = 88
-_BOOK_SEED, _BOARD_SEED = 5, 4  # with these the phone is held upright
+_BOOK_SEED, _BOARD_SEED = 5, 4
+_UPRIGHT_SEED = 3  # with this the phone is held upright, whatever was written
 _BOOK, _BOARD = ("a crab on a raft", "n n n n n", "mud and sand"), ("mast", "raft")
 _CHILDREN = Chances(empty=0.05, crossed=0.05, fault=0.25, ticked=0.1, rubbed=0.05)
 
@@ -87,12 +88,11 @@ def written(session: Session, class_id: int) -> Sent:
 
 def _other_writing(style: HouseStyle) -> Sent:
     """An exercise book under a phone and a small whiteboard, the same each time."""
-    rng = np.random.default_rng(_BOOK_SEED)
-    book, _ = exercise_book(_BOOK, rng, _DPI, style=style)
-    shown = take(Device.PHONE, book, _DPI, rng)
-    rng = np.random.default_rng(_BOARD_SEED)
-    board, _ = whiteboard(_BOARD, rng, _DPI, style=style)
-    held = take(Device.PHONE, board, _DPI, rng)
+    book, _ = exercise_book(_BOOK, np.random.default_rng(_BOOK_SEED), _DPI, style=style)
+    board, _ = whiteboard(_BOARD, np.random.default_rng(_BOARD_SEED), _DPI, style=style)
+    shown, held = (
+        take(Device.PHONE, one, _DPI, np.random.default_rng(_UPRIGHT_SEED)) for one in (book, board)
+    )
     return [
         ("exercise-book.jpg", jpeg(shown.grey, _QUALITY)),
         ("whiteboard.jpg", jpeg(held.grey, _QUALITY)),

@@ -128,6 +128,12 @@ def test_an_empty_page_finds_nothing(ruling, printing):
     assert not any(one.is_ticked for one in read.entries)
 
 
+def test_a_page_with_no_places_to_write_in_has_nothing_written():
+    paper = Paper(made(WritingRow(("n",), "alone*")))
+    paper.page = replace(paper.page, entries=())
+    assert paper.read().entries == ()
+
+
 def test_every_state_of_a_place_is_told():
     paper = Paper(made(WritingRow(("n",), "trace trace finish ring alone*"), WritingRow(("e",), "alone*")))
     row, other = alone(paper)[:5], alone(paper)[5:]

@@ -48,6 +48,8 @@ def own_ink(about: Sequence[InkAbout], px_mm: float) -> Iterator[tuple[BoolArray
     A piece of ink belongs to the place most of it lies in. Where letters of several places run into one
     another it is cut between them, near the border, where it is thinnest.
     """
+    if not about:
+        return
     pieces, sizes = _pieces_of_page(about)
     wrote = [_written_there(pieces, sizes, one.entry, px_mm) for one in about]
     writers: dict[int, list[Entry]] = {}
