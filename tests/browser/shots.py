@@ -117,8 +117,14 @@ def _pages(page: Page) -> None:
     page.get_by_role("button", name="Simulated scanner").click()
     page.get_by_role("list", name="The pile").get_by_role("button").nth(4).wait_for(timeout=READING_MS)
     page.get_by_role("button", name="Stop reading").wait_for(state="detached", timeout=READING_MS)
-    page.get_by_role("list", name="The pile").get_by_role("button", name=re.compile(", read$")).nth(1).click()
-    page.get_by_role("button", name=re.compile("fix$")).first.click()
+    read = page.get_by_role("list", name="The pile").get_by_role("button", name=re.compile(", read$"))
+    to_fix = page.get_by_role("button", name=re.compile("fix$"))
+    for one in read.all():
+        one.click()
+        page.wait_for_load_state("networkidle")
+        if to_fix.count():
+            to_fix.first.click()
+            break
     page.wait_for_load_state("networkidle")
 
 
