@@ -128,8 +128,8 @@ def _looked_at(cell: CellInk, graph: InkGraph, pen_mm: float, terms: Terms) -> R
     if unknown:
         return ReadEntry(entry, Found.UNCLEAR, cell.is_ticked, plain)
     inked_xh = float(cell.mask.sum()) / cell.px_mm**2 / pen_mm / entry.lines.xh_mm
+    chars = terms.chars or (_ALPHABET if entry.is_letter else JUDGED)
     if entry.is_letter:
-        chars = terms.chars or _ALPHABET
         found = letter_state(lines, inked_xh, pen_mm / entry.lines.xh_mm, entry.expected, terms.style, chars)
         if found is Found.WRITTEN_OVER and entry.printed:
             found = Found.INK  # over what is printed
@@ -138,7 +138,7 @@ def _looked_at(cell: CellInk, graph: InkGraph, pen_mm: float, terms: Terms) -> R
     if found is Found.CROSSED_OUT or too_much(plain, len(entry.expected.replace(" ", ""))):
         return ReadEntry(entry, Found.CROSSED_OUT, cell.is_ticked, plain)
     text = " ".join(entry.expected.split())
-    ink = along_lines(plain, lines, text, terms.style, terms.chars or JUDGED)
+    ink = along_lines(plain, lines, text, terms.style, chars)
     return ReadEntry(entry, found, cell.is_ticked, ink)
 
 
