@@ -134,6 +134,19 @@ def test_a_page_with_no_places_to_write_in_has_nothing_written():
     assert paper.read().entries == ()
 
 
+def test_what_is_written_beside_a_page_leaves_it_as_it_is():
+    paper = Paper(made(WritingRow(("n",), "alone*")))
+    before, (ink, away) = (
+        paper.grey.copy(),
+        (Paper(paper.page).write(alone(paper)[0]), np.array([400.0, 0.0])),
+    )
+    beside = replace(ink, strokes=tuple(replace(one, points_mm=one.points_mm + away) for one in ink.strokes))
+    paper.draw(*(stroke.points_mm for stroke in beside.strokes))
+    paper.draw()
+    paper.rub_out(beside)
+    assert np.array_equal(paper.grey, before)
+
+
 def test_every_state_of_a_place_is_told():
     paper = Paper(made(WritingRow(("n",), "trace trace finish ring alone*"), WritingRow(("e",), "alone*")))
     row, other = alone(paper)[:5], alone(paper)[5:]

@@ -111,7 +111,8 @@ def without_word(dark: Darkness, left_mm: float, top_mm: float, right_mm: float,
         return
     seen = (part > max(SEEN_LEAST, NOISES * dark.noise)).astype(np.uint8)
     count, pieces = cv2.connectedComponents(seen, connectivity=8)
-    here = pieces[max(top - corner[1], 0) : bottom - corner[1], max(low - corner[0], 0) : high - corner[0]]
+    (x0, y0), (x1, y1) = (np.clip(np.subtract(one, corner), 0, None) for one in ((low, top), (high, bottom)))
+    here = pieces[y0:y1, x0:x1]
     inside, of_all = (np.bincount(one.ravel(), minlength=count) for one in (here, pieces))
     taken = inside > of_all / 2
     taken[0] = False

@@ -58,6 +58,8 @@ def write_on(
     """A page with strokes on it (mm, each of shape (n, 2)); what is already dark stays dark."""
     out = paper.copy()
     where, ink = _drawn(paper.shape, dpi, strokes, lead, rng)
+    if not ink.size:
+        return out
     dark = ink * lead.dark
     if lead.grain:
         tooth = cv2.GaussianBlur(rng.normal(0, 1, ink.shape).astype(np.float32), (0, 0), 0.8)
@@ -74,6 +76,8 @@ def rub_out(
     px_mm = dpi / _INCH_MM
     out = paper.copy()
     where, ink = _drawn(paper.shape, dpi, strokes, lead, rng)
+    if not ink.size:
+        return out
     ghost = cv2.GaussianBlur(ink, (0, 0), 0.15 * px_mm) * float(rng.uniform(0.05, 0.14))
     smear = cv2.GaussianBlur(ink, (0, 0), 1.2 * px_mm) * float(rng.uniform(0.05, 0.12))
     out[where] = np.rint(out[where] * (1 - np.clip(ghost + smear, 0, 1)))
