@@ -7,7 +7,7 @@ import re
 import httpx2
 import numpy as np
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 from firstloop.core.ruling import Ruling
 from firstloop.core.simulate.text import write_text
@@ -207,6 +207,28 @@ def test_what_is_watched_on_paper_is_one_key_and_shows_on_the_childs_page(page: 
     expect(page.get_by_role("button", name="Gus L")).not_to_contain_text("lifted")
     page.goto(f"/children/{children[1]}/m")
     expect(page.get_by_text("Watched on paper: began at the bottom")).to_be_visible()
+
+
+def test_what_is_taken_back_at_once_is_the_note_still_on_its_way(page: Page, api, children):
+    for seen in ("bottom", "lift"):
+        api.post(
+            "/api/watched", json={"child_id": children[1], "letter": "u", "seen": seen}
+        ).raise_for_status()
+    page.goto(f"/check/watch?letter=u&child={children[1]}")
+    gus = page.get_by_role("button", name="Gus L")
+    expect(gus).to_contain_text("lifted")
+    slow: list[Route] = []
+    page.route("**/api/watched", lambda route: slow.append(route))
+    with page.expect_request("**/api/watched"):
+        page.keyboard.press("w")
+    page.keyboard.press("u")
+    expect(page.get_by_role("status")).to_have_text("Taken back.")
+    for _ in range(2):  # time in which it could ask for the latest, and take that back
+        page.evaluate("() => fetch('/api/about').then((answer) => answer.text())")
+    with page.expect_response(lambda answer: answer.request.method == "DELETE"):
+        slow[0].continue_()
+    expect(gus).to_contain_text("lifted")
+    expect(gus).not_to_contain_text("went the wrong way")
 
 
 def test_a_tolerance_is_offered_with_its_numbers_and_taken_back(page: Page, api, kittiwake, children):

@@ -123,30 +123,36 @@ export function useTolerance(classId: number) {
   });
 }
 
-export const useWatched = (classId: number, letter: string) =>
-  useQuery({
-    queryKey: keys.watched(classId, letter),
-    queryFn: () =>
-      got(
-        api.GET("/api/classes/{class_id}/watched", {
-          params: { path: { class_id: classId }, query: { letter } },
-        }),
-      ),
-  });
+const watchedQuery = (classId: number, letter: string) => ({
+  queryKey: keys.watched(classId, letter),
+  queryFn: () =>
+    got(
+      api.GET("/api/classes/{class_id}/watched", {
+        params: { path: { class_id: classId }, query: { letter } },
+      }),
+    ),
+});
 
-export function useWatchedSteps() {
+export const useWatched = (classId: number, letter: string) => useQuery(watchedQuery(classId, letter));
+
+/** What is noted of a letter while children write it, in the order in which it was asked for. */
+export function useWatchedSteps(classId: number, letter: string) {
   const client = useQueryClient();
-  const refresh = () => wentStale(client, "watched");
+  const step = { scope: { id: `watched ${classId}` }, onSuccess: () => wentStale(client, "watched") };
   return {
     log: useMutation({
       mutationFn: (body: { child_id: number; letter: string; seen: Seen }) =>
         got(api.POST("/api/watched", { body })),
-      onSuccess: refresh,
+      ...step,
     }),
+    /** The note that is the latest when its turn comes: one on its way is written first. */
     takeBack: useMutation({
-      mutationFn: (noteId: number) =>
-        got(api.DELETE("/api/watched/{note_id}", { params: { path: { note_id: noteId } } })),
-      onSuccess: refresh,
+      mutationFn: async () => {
+        const [latest] = await client.fetchQuery({ ...watchedQuery(classId, letter), staleTime: 0 });
+        if (latest)
+          await got(api.DELETE("/api/watched/{note_id}", { params: { path: { note_id: latest.id } } }));
+      },
+      ...step,
     }),
   };
 }

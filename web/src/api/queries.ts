@@ -34,20 +34,24 @@ export const useFamilies = (
     staleTime: FOREVER,
   });
 
-/** Steps on a board of families; each answers with the whole board. */
+/** Steps on a board of families, in the order in which they were asked for; each answers with the whole board. */
 export function useBoardSteps(classId: number, scheme: SchemeKey, alphabet: Alphabet) {
   const client = useQueryClient();
   const params = { path: { class_id: classId }, query: { scheme, alphabet } };
-  const keep = (board: FamilyBoard) => showNewest(client, keys.families(classId, scheme, alphabet), board);
+  const place = keys.families(classId, scheme, alphabet);
+  const step = {
+    scope: { id: `board ${classId}` },
+    onSuccess: (board: FamilyBoard) => showNewest(client, place, board),
+  };
   return {
     change: useMutation({
       mutationFn: (change: FamilyChange) =>
         got(api.POST("/api/classes/{class_id}/families", { params, body: { change } })),
-      onSuccess: keep,
+      ...step,
     }),
     undo: useMutation({
       mutationFn: () => got(api.POST("/api/classes/{class_id}/families/undo", { params })),
-      onSuccess: keep,
+      ...step,
     }),
   };
 }
@@ -265,12 +269,13 @@ export const useRow = (rowId: number) =>
     queryFn: () => got(api.GET("/api/rows/{row_id}", { params: { path: { row_id: rowId } } })),
   });
 
-/** Steps on a row. Each answers with the whole row, which replaces what the page has. */
+/** Steps on a row, in the order in which they were asked for. Each answers with the whole row, which replaces what the page has. */
 export function useRowSteps(rowId: number) {
   const client = useQueryClient();
   const params = { path: { row_id: rowId } };
   const place = keys.row(rowId);
   const step = {
+    scope: { id: `row ${rowId}` },
     onMutate: () => beginStep(place),
     onSuccess: async (row: Row, _: unknown, number: number) => {
       await showStep(client, place, number, row);

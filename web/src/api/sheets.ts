@@ -56,27 +56,28 @@ export const pictureOf = async (classId: number, wish: SheetWish, page: number):
     }),
   )) as unknown as Blob;
 
+/** What is done with the sheets a class keeps, in the order in which it was asked for. */
 export function useSheetSteps(classId: number) {
   const client = useQueryClient();
-  const onSuccess = () => wentStale(client, "sheets");
+  const step = { scope: { id: `sheets ${classId}` }, onSuccess: () => wentStale(client, "sheets") };
   return {
     keep: useMutation({
       mutationFn: (body: { name: string; wish: SheetWish }) =>
         got(api.POST("/api/classes/{class_id}/sheets", { params: of(classId), body })),
-      onSuccess,
+      ...step,
     }),
     change: useMutation({
       mutationFn: ({ id, ...body }: { id: number; name: string; wish: SheetWish }) =>
         got(api.PUT("/api/sheets/{sheet_id}", { params: sheet(id), body })),
-      onSuccess,
+      ...step,
     }),
     drop: useMutation({
       mutationFn: (id: number) => got(api.DELETE("/api/sheets/{sheet_id}", { params: sheet(id) })),
-      onSuccess,
+      ...step,
     }),
     bringBack: useMutation({
       mutationFn: (id: number) => got(api.POST("/api/sheets/{sheet_id}/back", { params: sheet(id) })),
-      onSuccess,
+      ...step,
     }),
     takeIn: useMutation({
       mutationFn: async (file: File) =>
@@ -86,7 +87,7 @@ export function useSheetSteps(classId: number) {
             body: { text: await file.text() },
           }),
         ),
-      onSuccess,
+      ...step,
     }),
   };
 }

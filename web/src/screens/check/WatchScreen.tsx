@@ -29,7 +29,7 @@ export function WatchScreen() {
     ),
   );
   const notes = useWatched(id, char);
-  const steps = useWatchedSteps();
+  const steps = useWatchedSteps(id, char);
   const child = children[at];
   const [said, setSaid] = useState("");
   const log = (seen: Seen) => {
@@ -37,11 +37,9 @@ export function WatchScreen() {
     setSaid(`${child.name}, ${char}: ${wordsOf(seen)}.`);
     steps.log.mutate({ child_id: child.id, letter: char, seen });
   };
-  const latest = notes.data?.[0];
   const undo = () => {
-    if (!latest) return;
     setSaid("Taken back.");
-    steps.takeBack.mutate(latest.id);
+    steps.takeBack.mutate();
   };
   const move = (by: number) => setAt((now) => Math.min(Math.max(now + by, 0), children.length - 1));
   useKeys({
@@ -97,7 +95,7 @@ export function WatchScreen() {
                   {one.words}
                 </Button>
               ))}
-              <Button look="quiet" shortcut="U" disabled={!latest} onClick={undo}>
+              <Button look="quiet" shortcut="U" disabled={!notes.data?.length} onClick={undo}>
                 Undo the latest
               </Button>
             </div>

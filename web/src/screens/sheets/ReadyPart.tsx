@@ -128,10 +128,7 @@ function Kept({ onTake }: { onTake: (draft: Draft) => void }) {
               </a>
               <Button
                 look="quiet"
-                onClick={() => {
-                  setDropped(one);
-                  steps.drop.mutate(one.id);
-                }}
+                onClick={() => steps.drop.mutate(one.id, { onSuccess: () => setDropped(one) })}
               >
                 Put away
               </Button>
