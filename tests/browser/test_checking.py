@@ -218,7 +218,11 @@ def test_what_is_taken_back_at_once_is_the_note_still_on_its_way(page: Page, api
     gus = page.get_by_role("button", name="Gus L")
     expect(gus).to_contain_text("lifted")
     slow: list[Route] = []
-    page.route("**/api/watched", lambda route: slow.append(route))
+
+    def hold(route: Route) -> None:
+        slow.append(route)
+
+    page.route("**/api/watched", hold)
     with page.expect_request("**/api/watched"):
         page.keyboard.press("w")
     page.keyboard.press("u")
