@@ -72,18 +72,35 @@ def letter_state(
     strikes = list(_strikes(lines, _ENDS_MOST, into_ink=True))
     left = _left_over(lines, own)
     whole = not (own.at == NOWHERE).any()
-    if (whole or not is_other) and _is_struck(strikes, left):
+    if (whole or not is_other) and _is_struck(lines, strikes, left):
         return Found.CROSSED_OUT
     if whole and _is_written_over(lines, left, size):
         return Found.WRITTEN_OVER
-    is_left = _is_left_over(strikes, _left_over(lines, best), scribbled=inked_xh > _AGAIN * size)
+    is_left = _is_left_over(lines, strikes, _left_over(lines, best), scribbled=inked_xh > _AGAIN * size)
     # where something of the letter is missing, the line may be that
     return Found.CROSSED_OUT if is_left and not (best.at == NOWHERE).any() else Found.INK
 
 
-def _is_struck(strikes: Sequence[_Strike], left: BoolArray) -> bool:
+def _is_struck(lines: Lines, strikes: Sequence[_Strike], left: BoolArray) -> bool:
     """Whether a line goes through all of a letter and on at both ends, and is none of its own."""
-    return any(one.sticks_out_xh > _OUT_XH and left[one.spots].mean() > _OUT_SHARE for one in strikes)
+    return any(
+        one.sticks_out_xh > _OUT_XH
+        and left[one.spots].mean() > _OUT_SHARE
+        and not _goes_on(lines, one.spots, left)
+        for one in strikes
+    )
+
+
+def _goes_on(lines: Lines, spots: IntArray, left: BoolArray) -> bool:
+    """Whether all that is left over along a line is at one end, where it is alone: of a stem made too long."""
+    over = left[spots]
+    if int((over[1:] != over[:-1]).sum()) != 1:
+        return False
+    way = lines.spots[spots[-1]] - lines.spots[spots[0]]
+    along = (lines.spots - lines.spots[spots[0]]) @ way / float(np.hypot(*way))
+    start, end = along[spots[over]][[0, -1]]
+    others = np.delete(along, spots)
+    return int(((others > start) & (others < end)).sum()) < _BESIDE_LEAST
 
 
 def _is_written_over(lines: Lines, left: BoolArray, size_xh: float) -> bool:
@@ -94,7 +111,7 @@ def _is_written_over(lines: Lines, left: BoolArray, size_xh: float) -> bool:
     return bool(near.mean() > _OVER_NEAR)
 
 
-def _is_left_over(strikes: Sequence[_Strike], left: BoolArray, *, scribbled: bool) -> bool:
+def _is_left_over(lines: Lines, strikes: Sequence[_Strike], left: BoolArray, *, scribbled: bool) -> bool:
     """Whether a line is left over of ink, or much of more ink than a letter has."""
     if scribbled and left.sum() * STEP_XH > _AGAIN_XH:
         return True
@@ -102,6 +119,7 @@ def _is_left_over(strikes: Sequence[_Strike], left: BoolArray, *, scribbled: boo
         one.size_xh > _LONG_XH
         and left[one.spots].mean() > _SHARE
         and left[one.spots].sum() * STEP_XH > _LEFT_XH
+        and not _goes_on(lines, one.spots, left)
         for one in strikes
     )
 
@@ -159,7 +177,7 @@ class _Strike:
     Parameters
     ----------
     spots : array of int
-        The ink along it.
+        The ink along it, from one end to the other.
     size_xh : float
         Its length.
     sticks_out_xh : float
@@ -210,4 +228,6 @@ def _strike(lines: Lines, start: FloatArray, end: FloatArray, *, is_free: bool) 
         min(float(along.min()), size - float(along.max())),
         min(float(others[:, 0].min()) - left, right - float(others[:, 0].max())),
     )
-    return _Strike(np.flatnonzero(mine), size, out if is_free else 0.0)
+    spots = np.flatnonzero(mine)
+    spots = spots[np.argsort((lines.spots[spots] - start) @ way)]
+    return _Strike(spots, size, out if is_free else 0.0)
