@@ -13,11 +13,9 @@ from firstloop.core.sheets.scene import Entry
 
 FINER = 2  # times finer than the page, so that lines are thinned between its pixels
 _OWN_SHARE = 0.5  # of a piece of ink that lies in one place
-_WIDE, _WIDE_XH, _TALL_XH = (
-    0.5,
-    1.0,
-    0.5,
-)  # of its place, or so much: a letter of its own in a piece of several
+_WIDE, _WIDE_XH = 0.5, 1.0  # of its place, or so much: a letter of its own in a piece of several
+_TALL_XH = 0.5  # in its place; less is no letter
+_STRAY_SHARE = 0.3  # of a piece that lies in one place, where it is most
 _CUT_XH = 0.5  # so far from the border between two places they may be cut apart
 
 
@@ -45,13 +43,14 @@ class InkAbout:
 def own_ink(about: Sequence[InkAbout], px_mm: float) -> Iterator[tuple[BoolArray, BoolArray]]:
     """Of the ink about each place of a page, what was written there and what was written in no place at all.
 
-    A piece of ink belongs to the place most of it lies in. Where letters of several places run into one
-    another it is cut between them, near the border, where it is thinnest.
+    A piece of ink belongs to the place most of it lies in, a letter that is half outside too. Where letters
+    of several places run into one another it is cut between them, near the border, where it is thinnest.
     """
     if not about:
         return
     pieces, sizes = _pieces_of_page(about)
     wrote = [_written_there(pieces, sizes, one.entry, px_mm) for one in about]
+    _give_strays(wrote, pieces, sizes, [one.entry for one in about], px_mm)
     writers: dict[int, list[Entry]] = {}
     for one, numbers in zip(about, wrote, strict=True):
         for number in numbers:
@@ -86,10 +85,10 @@ def _pieces_of_page(about: Sequence[InkAbout]) -> tuple[IntArray, IntArray]:
 
 def _written_there(pieces: IntArray, sizes: IntArray, entry: Entry, px_mm: float) -> list[int]:
     """The numbers of the pieces that were written in a place, or a letter of them."""
-    left, top, right, bottom = (max(round(one * px_mm), 0) for one in entry.box)
-    here = pieces[top:bottom, left:right]
+    here = _inside(pieces, entry, px_mm)
     inside = np.bincount(here.ravel(), minlength=len(sizes))
     inside[0] = 0
+    left, _, right, _ = (one * px_mm for one in entry.box)
     xh = entry.lines.xh_mm * px_mm
     wide = min(_WIDE * (right - left), _WIDE_XH * xh)
     out = []
@@ -101,6 +100,25 @@ def _written_there(pieces: IntArray, sizes: IntArray, entry: Entry, px_mm: float
             if np.ptp(across) >= wide and np.ptp(down) >= _TALL_XH * xh:
                 out.append(int(number))
     return out
+
+
+def _inside(pieces: IntArray, entry: Entry, px_mm: float) -> IntArray:
+    left, top, right, bottom = (max(round(one * px_mm), 0) for one in entry.box)
+    return pieces[top:bottom, left:right]
+
+
+def _give_strays(
+    wrote: Sequence[list[int]], pieces: IntArray, sizes: IntArray, entries: Sequence[Entry], px_mm: float
+) -> None:
+    """Give what was written in no place, as a stem far too low, to the place that has most of it."""
+    inside = np.array([np.bincount(_inside(pieces, e, px_mm).ravel(), minlength=len(sizes)) for e in entries])
+    inside[:, 0] = 0
+    taken = {number for numbers in wrote for number in numbers}
+    for number in np.flatnonzero(inside.max(axis=0) > _STRAY_SHARE * sizes):
+        place = int(inside[:, number].argmax())
+        down, _ = np.nonzero(_inside(pieces, entries[place], px_mm) == number)
+        if number not in taken and np.ptp(down) >= _TALL_XH * entries[place].lines.xh_mm * px_mm:
+            wrote[place].append(int(number))
 
 
 def _cut_off(own: BoolArray, piece: BoolArray, one: InkAbout, other: Entry, px_mm: float) -> None:
