@@ -252,6 +252,38 @@ def test_a_tail_that_touches_the_ring_of_the_best_one_keeps_its_shape():
     assert not any(one.is_ticked for one in read.entries)
 
 
+def test_a_tick_that_a_tail_runs_into_is_seen_and_no_part_of_the_letter():
+    paper = Paper(made(*(WritingRow((char,), "alone*") for char in "jgyq"), xh_mm=7))
+    ticked = set()
+    for number, key in enumerate(alone(paper)):
+        reaching = {"fault": "size.drop-long", "size": 0.15} if number % 3 else {}
+        paper.write(key, **reaching)
+        if number % 2:
+            paper.tick(key)
+            ticked.add(key)
+    read = paper.read()
+    told = {one.entry.key for one in read.entries if one.is_ticked}
+    assert told <= ticked
+    assert len(ticked - told) <= 4
+    assert {one.found for one in read.entries} == {Found.INK}
+    assert np.quantile(np.abs(list(_heights_off(paper).values())), 0.9) < 0.6
+
+
+def test_a_letter_that_sinks_far_below_its_place_is_in_it_all_the_same():
+    paper = Paper(made(WritingRow(("j", "l"), "alone*"), xh_mm=7))
+    for key in alone(paper)[:8]:
+        paper.write(key, fault="position.sinking", size=1.1)
+    found = [one.found for one in paper.read().entries]
+    assert found.count(Found.INK) == 8
+
+
+def test_a_stem_that_rises_too_far_is_no_line_through_its_letter():
+    paper = Paper(made(WritingRow(("b", "k", "h"), "alone*", 2), ruling="base-only", xh_mm=7))
+    for key in alone(paper):
+        paper.write(key, fault="size.rise-tall", size=1.3)
+    assert {one.found for one in paper.read().entries} == {Found.INK}
+
+
 def test_the_dot_of_a_letter_that_floats_is_its_own_though_it_is_above_its_place():
     paper = Paper(made(WritingRow(("i",), "alone*"), xh_mm=7))
     for key in alone(paper):

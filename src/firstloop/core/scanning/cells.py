@@ -16,7 +16,7 @@ from firstloop.core.letterforms.library import EVERY, letter
 from firstloop.core.scanning.darkness import Darkness, ring_middle, without_ring, without_spot, without_word
 from firstloop.core.scanning.owners import FINER, InkAbout, own_ink
 from firstloop.core.scanning.printed_lines import PrintedLine, without_lines
-from firstloop.core.sheets.scene import Area, Entry, Page, Ring, Spot, Words
+from firstloop.core.sheets.scene import Area, Entry, Page, Ring, Rule, Spot, Words
 from firstloop.core.supports import Support
 
 _BESIDE_MM, _BESIDE_XH = 5.0, 0.7  # how far around its place a letter may reach, across and up and down
@@ -30,6 +30,7 @@ _ABOVE_PALE, _OF_ABOVE_PALE = 0.10, 0.42
 _SPECK_MM2, _DOT_MM, _DOT_ROUND = 0.045, 1.2, 0.5
 _OWN_SHARE = 0.5  # of a dot that lies above its place
 _TICK_RADII, _TICK_INSIDE, _TICK_MM2, _TICK_WIDE = 1.25, 0.75, 0.25, 0.25
+_TICK_ON_TAIL, _TICK_REACH = 1.0, 1.1  # radii: so wide is a tick on a tail; so far it is cut out
 _LEADER_MM, _POINT_MM = 0.3, 0.3528
 _REST_MM, _REST_OFF_MM = 1.3, 0.4
 _LEAST_MM, _LEAST_XH = 1.5, 0.23  # less is no writing
@@ -84,6 +85,27 @@ class CellInk:
             for one in _uprights(aside)
         )
 
+    def in_ring(self) -> IntArray | None:
+        """Where the letter's own ink is in its ring, shape (2, n), if a tick may be there; None if not."""
+        best = self.entry.best
+        if self.is_ticked or best is None:
+            return None
+        away, seen = _from_ring(self.mask, best, self.corner_mm, self.px_mm)
+        if not _is_ticked(away, seen, best[2], self.px_mm, _TICK_ON_TAIL):
+            return None
+        return seen[:, away < _TICK_REACH]
+
+    def without(self, seen: IntArray) -> CellInk:
+        """The same without some of its ink, shape (2, n), and what hung on by it alone; ticked."""
+        pieces, _, _ = _pieces(self.mask)
+        reaching = np.isin(pieces, pieces[tuple(seen)])
+        mask = self.mask.copy()
+        mask[tuple(seen)] = False
+        parts, _, sizes = _pieces(mask & reaching)
+        if len(sizes):
+            mask &= ~reaching | (parts == 1 + sizes.argmax())
+        return replace(self, mask=mask, is_ticked=True)
+
     def lines(self, graph: InkGraph) -> Lines:
         """The middle lines in small steps, letter space."""
         ruling = self.entry.lines
@@ -128,7 +150,8 @@ def _without_lines(dark: Darkness, page: Page) -> None:
     for alike in rulings:
         without_lines(dark, alike)
     ruled = [line for alike in rulings for line in alike]
-    others = [one for one in levels if all(abs(one[0] - line.at) > _EDGE_MM for line in ruled)]
+    across = _levels([*aside, *((one.start, one.end) for one in page.items if isinstance(one, Rule))])
+    others = [one for one in across if all(abs(one[0] - line.at) > _EDGE_MM for line in ruled)]
     without_lines(dark, [PrintedLine(*one) for one in others])
     for start, end in aside:
         if start[0] != end[0] and start[1] != end[1]:
@@ -235,7 +258,9 @@ def _cell(about: InkAbout, own: BoolArray, free: BoolArray, taken: Iterable[Area
     corner, px_mm = (about.left / page_px, about.top / page_px), page_px * FINER
     above = _above(entry, taken, corner, px_mm, own.shape)
     dots = _dots(free, above, px_mm)
-    ticked = entry.best is not None and _is_ticked(free & ~dots, entry.best, corner, px_mm)
+    ticked = entry.best is not None and _is_ticked(
+        *_from_ring(free & ~dots, entry.best, corner, px_mm), entry.best[2], px_mm, _TICK_WIDE
+    )
     down, across = _around_ink(own | dots | _inside(entry.box, corner, px_mm, own.shape))
     mask = _without_specks(own[down, across], px_mm) | dots[down, across]
     corner = (corner[0] + across.start / px_mm, corner[1] + down.start / px_mm)
@@ -305,17 +330,28 @@ def _ring_box(best: tuple[float, float, float]) -> Area:
     return x - radius, y - radius, x + radius, y + radius
 
 
-def _is_ticked(
-    others: BoolArray, best: tuple[float, float, float], corner: tuple[float, float], px_mm: float
-) -> bool:
-    """Whether there is ink in the ring of the best one, apart from the letter's own."""
+def _from_ring(
+    mask: BoolArray, best: tuple[float, float, float], corner: tuple[float, float], px_mm: float
+) -> tuple[FloatArray, IntArray]:
+    """How far from the middle of a ring ink is, in its radii, and where: shapes (n,) and (2, n)."""
     x, y, radius = best
-    down, across = np.nonzero(others)
-    away = np.hypot((across + 0.5) / px_mm + corner[0] - x, (down + 0.5) / px_mm + corner[1] - y)
-    inside = away < _TICK_INSIDE * radius
-    if inside.sum() < _TICK_MM2 * px_mm**2:
+    seen = np.stack(np.nonzero(mask))
+    off = (seen + 0.5) / px_mm + np.array([[corner[1] - y], [corner[0] - x]])
+    return np.hypot(*off) / radius, seen
+
+
+def _is_ticked(away: FloatArray, seen: IntArray, radius_mm: float, px_mm: float, wide: float) -> bool:
+    """Whether ink is a tick in a ring: enough, and so many radii wide (a copier's streak goes down the page).
+
+    Parameters
+    ----------
+    away, seen : arrays
+        As of :func:`_from_ring`.
+    """
+    inside = seen[:, away < _TICK_INSIDE]
+    if inside.shape[1] < _TICK_MM2 * px_mm**2:
         return False
-    return bool(np.ptp(across[inside]) > _TICK_WIDE * radius * px_mm)  # a copier's streak goes down the page
+    return bool(np.ptp(inside[1]) > wide * radius_mm * px_mm)
 
 
 def _inside(box: Area, corner: tuple[float, float], px_mm: float, shape: tuple[int, int]) -> BoolArray:

@@ -7,6 +7,7 @@ from dataclasses import dataclass, field, replace
 from itertools import groupby
 
 import numpy as np
+from scipy.spatial import KDTree
 
 from firstloop.core.check.group import JUDGED, GroupResult, check_group
 from firstloop.core.check.ink.limits import too_much
@@ -26,7 +27,7 @@ from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle, Script
 from firstloop.core.scanning.cells import CellInk, cells_of
 from firstloop.core.scanning.darkness import darkness
 from firstloop.core.scanning.find import FoundPage
-from firstloop.core.scanning.states import Found, letter_state, text_state
+from firstloop.core.scanning.states import Found, Ring, letter_state, text_state, tick_on_tail
 from firstloop.core.scanning.straighten import PX_MM, Straight, straightened
 from firstloop.core.sheets.scene import Entry, Page
 
@@ -121,14 +122,14 @@ def _looked_at(cell: CellInk, graph: InkGraph, pen_mm: float, terms: Terms) -> R
     entry = cell.entry
     if not graph.edges:
         return ReadEntry(entry, Found.EMPTY, cell.is_ticked)
-    lines = cell.lines(graph)
+    chars = terms.chars or (_ALPHABET if entry.is_letter else JUDGED)
+    cell, graph, lines = _freed_from_tick(cell, graph, terms.style, chars)
     script = str(terms.style.script)
     plain = InkGroup(_runs(lines, entry), entry.lines, entry.expected, script, evidence=Evidence.SCAN)
     unknown = not set(entry.expected.replace(" ", "")) <= set(EVERY)
     if unknown:
         return ReadEntry(entry, Found.UNCLEAR, cell.is_ticked, plain)
     inked_xh = float(cell.mask.sum()) / cell.px_mm**2 / pen_mm / entry.lines.xh_mm
-    chars = terms.chars or (_ALPHABET if entry.is_letter else JUDGED)
     if entry.is_letter:
         found = letter_state(lines, inked_xh, pen_mm / entry.lines.xh_mm, entry.expected, terms.style, chars)
         if found is Found.WRITTEN_OVER and entry.printed:
@@ -142,13 +143,37 @@ def _looked_at(cell: CellInk, graph: InkGraph, pen_mm: float, terms: Terms) -> R
     return ReadEntry(entry, found, cell.is_ticked, ink)
 
 
+def _freed_from_tick(
+    cell: CellInk, graph: InkGraph, style: HouseStyle, chars: str
+) -> tuple[CellInk, InkGraph, Lines]:
+    """Ink, its middle lines and these in steps; without a tick that a tail runs into."""
+    entry, lines = cell.entry, cell.lines(graph)
+    seen = cell.in_ring() if _is_followed(entry) else None
+    if seen is None or entry.best is None or not (rest := cell.without(seen).graph()).edges:
+        return cell, graph, lines
+    x, y, radius = entry.best
+    (middle,) = entry.lines.to_letter(np.array([[x, y]]))
+    ring = Ring(middle, radius / entry.lines.xh_mm)
+    tick = tick_on_tail(lines, cell.lines(rest), ring, entry.expected, style, chars)
+    if not tick.any():
+        return cell, graph, lines
+    places = entry.lines.to_letter(cell.on_page(seen[::-1].T.astype(np.float64) + 0.5))
+    _, nearest_spot = KDTree(lines.spots).query(places)
+    freed = cell.without(seen[:, tick[nearest_spot]])
+    graph = freed.graph()
+    return freed, graph, freed.lines(graph)
+
+
 def _runs(lines: Lines, entry: Entry) -> tuple[InkStroke, ...]:
     return tuple(InkStroke(entry.lines.to_page(lines.spots[run])) for run in lines.runs)
 
 
+def _is_followed(entry: Entry) -> bool:
+    return entry.is_letter and entry.expected in EVERY and entry.expected not in ALPHABETS["marks"]
+
+
 def _is_asked(one: ReadEntry) -> bool:
-    letter = one.entry.is_letter and one.entry.expected not in ALPHABETS["marks"]
-    return letter and one.ink is not None and one.found in _COUNT
+    return _is_followed(one.entry) and one.ink is not None and one.found in _COUNT
 
 
 def _asked(one: ReadEntry, terms: Terms) -> Asked:

@@ -29,6 +29,9 @@ _MUCH_INK, _MUCH_IN_TEXT = 2.05, 1.35  # times the model's, drawn by the pen of 
 _BLOT = 1.5  # times as wide as the pen of the page
 _OVER, _OVER_XH = 1.35, 0.8  # times the model's length; so much of it no part of the letter
 _OVER_NEAR_XH, _OVER_NEAR = 0.2, 0.9  # so much of that this near the letter
+# Of 277 ticks on tails 231 were told by these, and of 101 tails in a ring none as one (seeds 63000 to 63003).
+_MISSING_MORE = 0.1  # of a letter
+_TICK_AREA, _TICK_MIDDLE, _TICK_LEFT = 1.1, 0.7, 0.6  # radii of the ring, of which a rest may be on its edge
 
 
 class Found(StrEnum):
@@ -71,14 +74,47 @@ def letter_state(
         return Found.CROSSED_OUT
     strikes = list(_strikes(lines, _ENDS_MOST, into_ink=True))
     left = _left_over(lines, own)
-    whole = not (own.at == NOWHERE).any()
+    whole = not own.missing
     if (whole or not is_other) and _is_struck(lines, strikes, left):
         return Found.CROSSED_OUT
     if whole and _is_written_over(lines, left, size):
         return Found.WRITTEN_OVER
     is_left = _is_left_over(lines, strikes, _left_over(lines, best), scribbled=inked_xh > _AGAIN * size)
     # where something of the letter is missing, the line may be that
-    return Found.CROSSED_OUT if is_left and not (best.at == NOWHERE).any() else Found.INK
+    return Found.CROSSED_OUT if is_left and not best.missing else Found.INK
+
+
+@dataclass(frozen=True, eq=False)
+class Ring:
+    """The ring of the best one, letter space: its middle, shape (2,), and radius."""
+
+    middle: FloatArray
+    radius_xh: float
+
+
+def tick_on_tail(
+    tied: Lines, free: Lines, ring: Ring, expected: str, style: HouseStyle, chars: str
+) -> BoolArray:
+    """Which spots of ink are a tick in a ring that a tail runs into; shape (p,), none where there is none.
+
+    The letter is followed more cheaply without what is in the ring, and does not itself go along the tick.
+
+    Parameters
+    ----------
+    tied, free : Lines
+        All of the ink; and without what is in the ring.
+    chars : str
+        As of :func:`letter_state`.
+    """
+    own, without = (letter_ways(lines, expected, style, chars)[0] for lines in (tied, free))
+    away = np.hypot(*(tied.spots - ring.middle).T) / ring.radius_xh
+    left = _left_over(tied, own)
+    is_tick = (
+        without.whole_cost < own.whole_cost
+        and without.missing <= own.missing + _MISSING_MORE
+        and left[away < _TICK_MIDDLE].sum() * STEP_XH > _TICK_LEFT * ring.radius_xh
+    )
+    return left & (away < _TICK_AREA) if is_tick else np.zeros_like(left)
 
 
 def _is_struck(lines: Lines, strikes: Sequence[_Strike], left: BoolArray) -> bool:
@@ -92,7 +128,7 @@ def _is_struck(lines: Lines, strikes: Sequence[_Strike], left: BoolArray) -> boo
 
 
 def _goes_on(lines: Lines, spots: IntArray, left: BoolArray) -> bool:
-    """Whether all that is left over along a line is at one end, where it is alone: of a stem made too long."""
+    """Whether all that is left over along a line is at one end, alone: of a stem made too long."""
     over = left[spots]
     if int((over[1:] != over[:-1]).sum()) != 1:
         return False

@@ -189,6 +189,11 @@ class Followed:
     cost: float
     whole_cost: float
 
+    @property
+    def missing(self) -> float:
+        """The share of the model that there is no ink for."""
+        return float((self.at == NOWHERE).mean())
+
 
 def follow(lines: Lines, model: Guide, layings: Sequence[FloatArray], relay: Relay | None = None) -> Followed:
     """The cheapest way of a model along ink.

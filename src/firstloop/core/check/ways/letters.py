@@ -41,7 +41,7 @@ def letter_strokes(lines: Lines, expected: str, style: HouseStyle, chars: str) -
     return as_strokes(lines, best)
 
 
-@lru_cache(maxsize=1)  # asked for twice of the same ink: whether it is crossed out, and its strokes
+@lru_cache(maxsize=2)  # asked for again of the same ink, and of that without a tick: its state, its strokes
 def letter_ways(lines: Lines, expected: str, style: HouseStyle, chars: str) -> tuple[Followed, Followed]:
     """The way of the letter asked for along ink, and the way of what was written: often the same."""
     model = template(expected, style)
