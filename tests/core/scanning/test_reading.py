@@ -284,6 +284,15 @@ def test_a_stem_that_rises_too_far_is_no_line_through_its_letter():
     assert {one.found for one in paper.read().entries} == {Found.INK}
 
 
+@pytest.mark.parametrize("printing", [Printing.COLOUR, Printing.BLACK])
+def test_a_dot_that_is_traced_stays_when_the_number_beside_it_goes(printing):
+    paper = Paper(made(*(WritingRow((char,), "trace trace trace") for char in "ij"), xh_mm=7), str(printing))
+    for entry in paper.page.entries:
+        paper.write(entry.key)
+    codes = [finding.code for one in paper.read().entries for finding in one.letter.findings]
+    assert "shape.part-missing" not in codes
+
+
 def test_the_dot_of_a_letter_that_floats_is_its_own_though_it_is_above_its_place():
     paper = Paper(made(WritingRow(("i",), "alone*"), xh_mm=7))
     for key in alone(paper):

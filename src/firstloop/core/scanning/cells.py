@@ -27,7 +27,7 @@ _STRONG_AREA_MM2 = 0.12
 _OF_OTHERS, _ALONE_LEAST = 0.45, 0.2  # of what is usual on the page; where nothing is
 _PALE_MOST = 0.42  # print to trace that is darker than this is as dark as ink
 _ABOVE_PALE, _OF_ABOVE_PALE = 0.10, 0.42
-_SPECK_MM2, _DOT_MM, _DOT_ROUND = 0.045, 1.2, 0.5
+_SPECK_MM2, _DOT_MM, _DOT_XH, _DOT_ROUND = 0.045, 1.2, 0.2, 0.5
 _OWN_SHARE = 0.5  # of a dot that lies above its place
 _TICK_RADII, _TICK_INSIDE, _TICK_MM2, _TICK_WIDE = 1.25, 0.75, 0.25, 0.25
 _TICK_ON_TAIL, _TICK_REACH = 1.0, 1.1  # radii: so wide is a tick on a tail; so far it is cut out
@@ -257,7 +257,7 @@ def _cell(about: InkAbout, own: BoolArray, free: BoolArray, taken: Iterable[Area
     entry = about.entry
     corner, px_mm = (about.left / page_px, about.top / page_px), page_px * FINER
     above = _above(entry, taken, corner, px_mm, own.shape)
-    dots = _dots(free, above, px_mm)
+    dots = _dots(free, above, max(_DOT_MM, _DOT_XH * entry.lines.xh_mm), px_mm)
     ticked = entry.best is not None and _is_ticked(
         *_from_ring(free & ~dots, entry.best, corner, px_mm), entry.best[2], px_mm, _TICK_WIDE
     )
@@ -407,12 +407,12 @@ def _without_specks(mask: BoolArray, px_mm: float) -> BoolArray:
     return np.asarray(np.append(False, sizes >= _SPECK_MM2 * px_mm**2)[pieces])
 
 
-def _dots(mask: BoolArray, above: BoolArray, px_mm: float) -> BoolArray:
+def _dots(mask: BoolArray, above: BoolArray, longest_mm: float, px_mm: float) -> BoolArray:
     """The dots of ink of nobody's that are above a place."""
     pieces, boxes, sizes = _pieces(mask)
     over = np.bincount(pieces[above], minlength=len(sizes) + 1)[1:]
     longer, shorter = boxes[:, 2:].max(axis=1), boxes[:, 2:].min(axis=1)
-    dot = (longer <= _DOT_MM * px_mm) & (shorter >= _DOT_ROUND * longer) & (over > _OWN_SHARE * sizes)
+    dot = (longer <= longest_mm * px_mm) & (shorter >= _DOT_ROUND * longer) & (over > _OWN_SHARE * sizes)
     return np.asarray(np.append(False, dot & (sizes >= _SPECK_MM2 * px_mm**2))[pieces])
 
 

@@ -16,6 +16,7 @@ _BAND_MM = 1.3  # about a line that is looked at
 SEEN_LEAST = 0.07
 NOISES = 4.0
 _THROUGH_MM = 3.0  # about a number: what is longer outside than inside goes through it
+_WORD_EDGE_MM = 0.3  # print may lie so far aside
 _SECTORS, _RING_MM, _RING_LINE_MM, _ASIDE_MM = 24, 0.4, 0.2, 0.7
 
 
@@ -102,7 +103,7 @@ def without_spot(dark: Darkness, left_mm: float, top_mm: float, right_mm: float,
 
 
 def without_word(dark: Darkness, left_mm: float, top_mm: float, right_mm: float, bottom_mm: float) -> None:
-    """Take print out of a small area, but no stroke that only goes through it."""
+    """Take print out of a small area, but no stroke through it, and nothing that hangs on by a line."""
     room = round(_THROUGH_MM * dark.px_mm)
     low, top, high, bottom = (round(one * dark.px_mm) for one in (left_mm, top_mm, right_mm, bottom_mm))
     corner = max(low - room, 0), max(top - room, 0)
@@ -116,7 +117,10 @@ def without_word(dark: Darkness, left_mm: float, top_mm: float, right_mm: float,
     inside, of_all = (np.bincount(one.ravel(), minlength=count) for one in (here, pieces))
     taken = inside > of_all / 2
     taken[0] = False
-    part[taken[pieces]] = 0.0
+    edge = round(_WORD_EDGE_MM * dark.px_mm)
+    area = np.zeros(part.shape, dtype=np.bool_)
+    area[max(y0 - edge, 0) : y1 + edge, max(x0 - edge, 0) : x1 + edge] = True
+    part[area & taken[pieces]] = 0.0
 
 
 def _around(values: FloatArray, x: float, y: float, size: int) -> tuple[FloatArray, tuple[int, int]]:
