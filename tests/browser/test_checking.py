@@ -226,13 +226,13 @@ def test_what_is_taken_back_at_once_is_the_note_still_on_its_way(page: Page, api
     with page.expect_request("**/api/watched"):
         page.keyboard.press("w")
     page.keyboard.press("u")
-    expect(page.get_by_role("status")).to_have_text("Taken back.")
     for _ in range(2):  # time in which it could ask for the latest, and take that back
         page.evaluate("() => fetch('/api/about').then((answer) => answer.text())")
     with page.expect_response(lambda answer: answer.request.method == "DELETE"):
         slow[0].continue_()
     expect(gus).to_contain_text("lifted")
     expect(gus).not_to_contain_text("went the wrong way")
+    expect(page.get_by_role("status")).to_have_text("Taken back.")
 
 
 def test_a_tolerance_is_offered_with_its_numbers_and_taken_back(page: Page, api, kittiwake, children):

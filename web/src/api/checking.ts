@@ -151,6 +151,7 @@ export function useWatchedSteps(classId: number, letter: string) {
         const [latest] = await client.fetchQuery({ ...watchedQuery(classId, letter), staleTime: 0 });
         if (latest)
           await got(api.DELETE("/api/watched/{note_id}", { params: { path: { note_id: latest.id } } }));
+        return latest !== undefined;
       },
       ...step,
     }),

@@ -95,8 +95,8 @@ class CellInk:
             return None
         return seen[:, away < _TICK_REACH]
 
-    def without(self, seen: IntArray) -> CellInk:
-        """The same without some of its ink, shape (2, n), and what hung on by it alone; ticked."""
+    def without_tick(self, seen: IntArray) -> CellInk:
+        """The same without some of its ink, shape (2, n), which is a tick, and what hung on by it alone."""
         pieces, _, _ = _pieces(self.mask)
         reaching = np.isin(pieces, pieces[tuple(seen)])
         mask = self.mask.copy()

@@ -149,7 +149,7 @@ def _freed_from_tick(
     """Ink, its middle lines and these in steps; without a tick that a tail runs into."""
     entry, lines = cell.entry, cell.lines(graph)
     seen = cell.in_ring() if _is_followed(entry) else None
-    if seen is None or entry.best is None or not (rest := cell.without(seen).graph()).edges:
+    if seen is None or entry.best is None or not (rest := cell.without_tick(seen).graph()).edges:
         return cell, graph, lines
     x, y, radius = entry.best
     (middle,) = entry.lines.to_letter(np.array([[x, y]]))
@@ -159,7 +159,7 @@ def _freed_from_tick(
         return cell, graph, lines
     places = entry.lines.to_letter(cell.on_page(seen[::-1].T.astype(np.float64) + 0.5))
     _, nearest_spot = KDTree(lines.spots).query(places)
-    freed = cell.without(seen[:, tick[nearest_spot]])
+    freed = cell.without_tick(seen[:, tick[nearest_spot]])
     graph = freed.graph()
     return freed, graph, freed.lines(graph)
 

@@ -37,10 +37,10 @@ export function WatchScreen() {
     setSaid(`${child.name}, ${char}: ${wordsOf(seen)}.`);
     steps.log.mutate({ child_id: child.id, letter: char, seen });
   };
-  const undo = () => {
-    setSaid("Taken back.");
-    steps.takeBack.mutate();
-  };
+  const undo = () =>
+    steps.takeBack.mutate(undefined, {
+      onSuccess: (taken) => setSaid(taken ? "Taken back." : "There is nothing to take back."),
+    });
   const move = (by: number) => setAt((now) => Math.min(Math.max(now + by, 0), children.length - 1));
   useKeys({
     ArrowDown: () => move(1),
