@@ -217,6 +217,12 @@ def test_what_is_taken_back_at_once_is_the_note_still_on_its_way(page: Page, api
     page.goto(f"/check/watch?letter=u&child={children[1]}")
     gus = page.get_by_role("button", name="Gus L")
     expect(gus).to_contain_text("lifted")
+    page.get_by_label("Letter").select_option("o")
+    expect(gus).not_to_contain_text("lifted")
+    page.keyboard.press("u")
+    expect(page.get_by_role("status")).to_have_text("There is nothing to take back.")
+    page.get_by_label("Letter").select_option("u")
+    expect(gus).to_contain_text("lifted")
     slow: list[Route] = []
 
     def hold(route: Route) -> None:

@@ -269,31 +269,34 @@ export const useRow = (rowId: number) =>
     queryFn: () => got(api.GET("/api/rows/{row_id}", { params: { path: { row_id: rowId } } })),
   });
 
-/** Steps on a row, in the order in which they were asked for. Each answers with the whole row, which replaces what the page has. */
+/**
+ * Steps on a row. Each answers with the whole row, which replaces what the page has. Marks and what takes them
+ * back go in the order in which they were asked for; a child's best pick waits for no row that is being finished.
+ */
 export function useRowSteps(rowId: number) {
   const client = useQueryClient();
   const params = { path: { row_id: rowId } };
   const place = keys.row(rowId);
   const step = {
-    scope: { id: `row ${rowId}` },
     onMutate: () => beginStep(place),
     onSuccess: async (row: Row, _: unknown, number: number) => {
       await showStep(client, place, number, row);
       wentStale(client, "marks");
     },
   };
+  const inOrder = { ...step, scope: { id: `row ${rowId}` } };
   return {
     edit: useMutation({
       mutationFn: (body: Edit) => got(api.POST("/api/rows/{row_id}/edits", { params, body })),
-      ...step,
+      ...inOrder,
     }),
     agree: useMutation({
       mutationFn: () => got(api.POST("/api/rows/{row_id}/agree", { params })),
-      ...step,
+      ...inOrder,
     }),
     undo: useMutation({
       mutationFn: () => got(api.POST("/api/rows/{row_id}/undo", { params })),
-      ...step,
+      ...inOrder,
     }),
     finish: useMutation({
       mutationFn: () => got(api.POST("/api/rows/{row_id}/finish", { params })),
