@@ -13,10 +13,10 @@ from firstloop.core.check.ways.follow import Lines, stepped
 from firstloop.core.check.ways.graph import InkGraph, ink_graph
 from firstloop.core.curves import BoolArray, FloatArray, IntArray, length
 from firstloop.core.letterforms.library import EVERY, letter
-from firstloop.core.scanning.darkness import Darkness, ring_middle, without_ring, without_spot, without_word
+from firstloop.core.scanning.darkness import Darkness
 from firstloop.core.scanning.owners import FINER, InkAbout, own_ink
-from firstloop.core.scanning.printed_lines import PrintedLine, without_lines
-from firstloop.core.sheets.scene import Area, Entry, Page, Ring, Rule, Spot, Words
+from firstloop.core.scanning.page_print import lines_across, lines_down, without_print
+from firstloop.core.sheets.scene import Area, Entry, Page
 from firstloop.core.supports import Support
 
 _BESIDE_MM, _BESIDE_XH = 5.0, 0.7  # how far around its place a letter may reach, across and up and down
@@ -31,11 +31,8 @@ _SPECK_MM2, _DOT_MM, _DOT_XH, _DOT_ROUND = 0.045, 1.2, 0.2, 0.5
 _OWN_SHARE = 0.5  # of a dot that lies above its place
 _TICK_RADII, _TICK_INSIDE, _TICK_MM2, _TICK_WIDE = 1.25, 0.75, 0.25, 0.25
 _TICK_ON_TAIL, _TICK_REACH = 1.0, 1.1  # radii: so wide is a tick on a tail; so far it is cut out
-_LEADER_MM, _POINT_MM = 0.3, 0.3528
 _REST_MM, _REST_OFF_MM = 1.3, 0.4
 _LEAST_MM, _LEAST_XH = 1.5, 0.23  # less is no writing
-_LINE_OUT_MM = 8.0
-_EDGE_MM = 0.4
 
 
 @dataclass(frozen=True, eq=False)
@@ -79,10 +76,10 @@ class CellInk:
         """Whether some spots of the page all lie along one printed line."""
         x, y = spots.T
         aside = self.entry.lines_aside
-        levels = [*self.entry.lines.lines_mm, *(level for level, _, _ in _levels(aside))]
+        levels = [*self.entry.lines.lines_mm, *(level for level, _, _ in lines_across(aside))]
         return any(np.abs(y - level).max() < _REST_OFF_MM for level in levels) or any(
             np.abs(x - one.at).max() < _REST_OFF_MM and one.start < y.mean() < one.end
-            for one in _uprights(aside)
+            for one in lines_down(aside)
         )
 
     def in_ring(self) -> IntArray | None:
@@ -117,12 +114,7 @@ class CellInk:
 def cells_of(dark: Darkness, page: Page) -> list[CellInk]:
     """The ink of every place of a page, from its darkness, out of which print is taken on the way."""
     pale = _pale(dark, page.entries)
-    rings = [ring for entry in page.entries for ring in _rings(dark, entry, pale)]
-    _without_rings(dark, rings)
-    _without_lines(dark, page)
-    _without_rings(dark, rings)  # once more: where a line ran into a ring there was more than a ring
-    for entry in page.entries:  # now that no line leads from a ring to its number
-        _without_numbers(dark, entry)
+    without_print(dark, page, pale)
     taken = [one.box for one in page.entries] + [_ring_box(one.best) for one in page.entries if one.best]
     about = [_about(dark, entry, pale) for entry in page.entries]
     owned = own_ink(about, dark.px_mm)
@@ -139,91 +131,6 @@ def _without_ghosts(cells: list[CellInk]) -> list[CellInk]:
         replace(cell, mask=np.zeros_like(cell.mask)) if cell.mask.any() and cell.dark < least else cell
         for cell in cells
     ]
-
-
-def _without_lines(dark: Darkness, page: Page) -> None:
-    """Take printed lines out: down the page, rulings, what else goes across, and the ways to numbers."""
-    aside = [line for entry in page.entries for line in entry.lines_aside]
-    without_lines(dark, _uprights(aside), upright=True)
-    levels = _levels(aside)
-    rulings = _rulings(page, levels)
-    for alike in rulings:
-        without_lines(dark, alike)
-    ruled = [line for alike in rulings for line in alike]
-    across = _levels([*aside, *((one.start, one.end) for one in page.items if isinstance(one, Rule))])
-    others = [one for one in across if all(abs(one[0] - line.at) > _EDGE_MM for line in ruled)]
-    without_lines(dark, [PrintedLine(*one) for one in others])
-    for start, end in aside:
-        if start[0] != end[0] and start[1] != end[1]:
-            _without_leader(dark, start, end)
-
-
-def _levels(aside: Iterable[tuple[Spot, Spot]]) -> list[tuple[float, float, float]]:
-    """Lines across the page, each once: how far down, from where to where."""
-    return sorted({(a[1], min(a[0], b[0]), max(a[0], b[0])) for a, b in aside if a[1] == b[1]})
-
-
-def _uprights(aside: Iterable[tuple[Spot, Spot]]) -> list[PrintedLine]:
-    """Lines down the page, the edges of boxes that stand on one another as one."""
-    out: list[PrintedLine] = []
-    for x, top, bottom in sorted((a[0], min(a[1], b[1]), max(a[1], b[1])) for a, b in aside if a[0] == b[0]):
-        if out and out[-1].at == x and top <= out[-1].end:
-            out[-1] = replace(out[-1], end=max(bottom, out[-1].end))
-        else:
-            out.append(PrintedLine(x, top, bottom))
-    return out
-
-
-def _rulings(page: Page, levels: Iterable[tuple[float, float, float]]) -> list[list[PrintedLine]]:
-    """Ruled lines from side to side, base lines together, and where edges or print to trace lie on them."""
-    spans: dict[float, tuple[float, float]] = {}
-    traced: dict[float, list[tuple[float, float]]] = {}
-    height: dict[float, float] = {}
-    for entry in page.entries:
-        left, _, right, _ = entry.box
-        for y in entry.lines.lines_mm:
-            low, high = spans.get(y, (left, right))
-            spans[y] = min(low, left - _LINE_OUT_MM), max(high, right + _LINE_OUT_MM)
-            height[y] = round((entry.lines.base_mm - y) / entry.lines.xh_mm, 2)
-            if entry.printed:
-                traced.setdefault(y, []).append((left, right))
-    alike: dict[float, list[PrintedLine]] = {}
-    for y, (start, end) in spans.items():
-        double = tuple((a, b) for at, a, b in levels if abs(at - y) <= _EDGE_MM)
-        line = PrintedLine(y, start, end, double, tuple(traced.get(y, ())))
-        alike.setdefault(height[y], []).append(line)
-    return list(alike.values())
-
-
-def _rings(dark: Darkness, entry: Entry, pale: float) -> Iterator[tuple[float, float, float, float]]:
-    """The rings printed for a place, where they are: middle and radius, mm, and what is print beside them."""
-    if entry.best is not None:
-        x, y, radius = entry.best
-        yield *ring_middle(dark, x, y, radius), radius, 0.0
-    for item in entry.aside:
-        if isinstance(item, Ring):
-            radius = item.radius_mm
-            yield *ring_middle(dark, *item.centre, radius), radius, pale if entry.printed else 0.0
-
-
-def _without_rings(dark: Darkness, rings: Iterable[tuple[float, float, float, float]]) -> None:
-    for ring in rings:
-        without_ring(dark, *ring)
-
-
-def _without_numbers(dark: Darkness, entry: Entry) -> None:
-    for item in entry.aside:
-        if isinstance(item, Words):
-            size, (x, y) = item.size_pt * _POINT_MM, item.at
-            wide = 0.45 * size * len(item.text)
-            without_word(dark, x - wide, y - 0.95 * size, x + wide, y + 0.2 * size)
-
-
-def _without_leader(dark: Darkness, start: Spot, end: Spot) -> None:
-    """Take the short line from a ring to its number out, but where it leaves the ring."""
-    for share in np.linspace(0.25, 1, 12):
-        x, y = np.array(start) + share * (np.array(end) - np.array(start))
-        without_spot(dark, x - _LEADER_MM / 2, y - _LEADER_MM / 2, x + _LEADER_MM / 2, y + _LEADER_MM / 2)
 
 
 def _pale(dark: Darkness, entries: Iterable[Entry]) -> float:

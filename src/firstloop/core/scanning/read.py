@@ -27,7 +27,7 @@ from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle, Script
 from firstloop.core.scanning.cells import CellInk, cells_of
 from firstloop.core.scanning.darkness import darkness
 from firstloop.core.scanning.find import FoundPage
-from firstloop.core.scanning.states import Found, Ring, letter_state, text_state, tick_on_tail
+from firstloop.core.scanning.states import BestRing, Found, letter_state, text_state, tick_on_tail
 from firstloop.core.scanning.straighten import PX_MM, Straight, straightened
 from firstloop.core.sheets.scene import Entry, Page
 
@@ -153,7 +153,7 @@ def _freed_from_tick(
         return cell, graph, lines
     x, y, radius = entry.best
     (middle,) = entry.lines.to_letter(np.array([[x, y]]))
-    ring = Ring(middle, radius / entry.lines.xh_mm)
+    ring = BestRing(middle, radius / entry.lines.xh_mm)
     tick = tick_on_tail(lines, cell.lines(rest), ring, entry.expected, style, chars)
     if not tick.any():
         return cell, graph, lines

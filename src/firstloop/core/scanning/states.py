@@ -85,7 +85,7 @@ def letter_state(
 
 
 @dataclass(frozen=True, eq=False)
-class Ring:
+class BestRing:
     """The ring of the best one, letter space: its middle, shape (2,), and radius."""
 
     middle: FloatArray
@@ -93,7 +93,7 @@ class Ring:
 
 
 def tick_on_tail(
-    tied: Lines, free: Lines, ring: Ring, expected: str, style: HouseStyle, chars: str
+    tied: Lines, free: Lines, ring: BestRing, expected: str, style: HouseStyle, chars: str
 ) -> BoolArray:
     """Which spots of ink are a tick in a ring that a tail runs into; shape (p,), none where there is none.
 
