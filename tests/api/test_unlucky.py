@@ -2,18 +2,22 @@
 
 from __future__ import annotations
 
+import errno
 import io
 import os
 import subprocess
 import sys
+import threading
 import time
 import zipfile
+from concurrent.futures import ProcessPoolExecutor
 from pathlib import Path
 
 import numpy as np
 import orjson
 import pytest
 from fastapi.testclient import TestClient
+from sqlalchemy import select
 
 from firstloop.api.app import create_app
 from firstloop.api.server.beside import Beside, GaveUpError
@@ -22,6 +26,7 @@ from firstloop.api.settings import Settings
 from firstloop.core.progress import evidence
 from firstloop.services import evidence as evidence_service
 from firstloop.store import rows
+from firstloop.store.tables import Child
 from tests.api.test_journeys import post, school, start, strokes
 from tests.conftest import HERE
 
@@ -86,6 +91,22 @@ def test_work_that_ends_its_process_or_never_ends_is_given_up_and_the_next_is_do
         beside.stop()
 
 
+def test_work_waits_for_no_process_that_cannot_begin(monkeypatch):
+    class Full(ProcessPoolExecutor):
+        def submit(self, *_):
+            raise OSError(errno.ENOSPC, "No space left on device")
+
+    beside = Beside(1, idle=False)
+    try:
+        with monkeypatch.context() as full:
+            full.setattr("firstloop.api.server.beside.ProcessPoolExecutor", Full)
+            with pytest.raises(GaveUpError):
+                beside.run(30, sum, (1, 2))
+        assert beside.run(30, sum, (1, 2)) == 3  # there is room again
+    finally:
+        beside.stop()
+
+
 def test_a_server_that_is_killed_leaves_no_process_behind():
     program = (
         "import os, time\nfrom firstloop.api.server.beside import Beside\n"
@@ -110,13 +131,24 @@ def _runs(pid: int) -> bool:
         return False
 
 
-def test_ink_that_cannot_be_judged_is_told_so_at_the_next_start_and_not_tried_again(tmp_path, rng):
+@pytest.fixture
+def never_judged(tmp_path, rng) -> dict:
+    """A row with ink that was kept and, since First Loop ended just then, not judged."""
     with TestClient(create_app(Settings(tmp_path), web_dir=None), base_url=HERE) as client:
-        row = start(client, school(client)["child"]["id"])
-        with client.app.state.sessions() as session:
-            kept = rows.get_row(session, row["id"])
-            rows.keep_attempt(session, kept, "key-00001", "alone", kept.started_at, strokes("n", rng), False)
-            session.commit()
+        return _keep_unjudged(client, start(client, school(client)["child"]["id"]), rng)
+
+
+def _keep_unjudged(client: TestClient, row: dict, rng) -> dict:
+    with client.app.state.sessions() as session:
+        kept = rows.get_row(session, row["id"])
+        key = f"key-{row['id']:05}"
+        rows.keep_attempt(session, kept, key, "alone", kept.started_at, strokes("n", rng), False)
+        session.commit()
+    return row
+
+
+def test_ink_that_cannot_be_judged_is_told_so_at_the_next_start_and_not_tried_again(never_judged, tmp_path):
+    row = never_judged
     app = create_app(Settings(tmp_path), web_dir=None)
     app.state.left_over._beside = _Hopeless()
     with TestClient(app, base_url=HERE) as client:
@@ -132,12 +164,67 @@ def test_ink_that_cannot_be_judged_is_told_so_at_the_next_start_and_not_tried_ag
         assert cell["state"] == "learning"  # it says nothing of the child
 
 
+def test_nobody_waits_for_what_is_left_over_when_a_backup_is_put_in_place(never_judged, tmp_path):
+    app, judged = create_app(Settings(tmp_path), web_dir=None), threading.Event()
+    app.state.left_over._beside = _Slow(judged)
+    impatient = threading.Timer(20, judged.set)
+    with TestClient(app, base_url=HERE) as client:
+        impatient.start()
+        made = client.get("/api/records/backup.zip").content
+        assert client.post("/api/records/restore", content=made).status_code == 200
+        assert client.get("/api/classes/1/today").status_code == 200
+        assert not judged.is_set()
+        judged.set()
+        impatient.cancel()
+        app.state.left_over.wait()
+        (attempt,) = client.get(f"/api/rows/{never_judged['id']}").json()["attempts"]
+        assert attempt["verdict"] == "secure"
+
+
+def test_a_child_erased_while_what_was_left_over_is_judged_keeps_no_other_waiting(tmp_path, rng):
+    with TestClient(create_app(Settings(tmp_path), web_dir=None), base_url=HERE) as client:
+        edie = school(client)["child"]["id"]
+        ada = client.post("/api/classes/1/children", json={"first_name": "Ada", "initial": "X"}).json()["id"]
+        of_edie, of_ada = (_keep_unjudged(client, start(client, child), rng) for child in (edie, ada))
+    app = create_app(Settings(tmp_path), web_dir=None)
+    app.state.left_over._beside = _Erases(app, edie)
+    with TestClient(app, base_url=HERE) as client:
+        app.state.left_over.wait()
+        assert client.get(f"/api/rows/{of_edie['id']}").status_code == 404
+        (attempt,) = client.get(f"/api/rows/{of_ada['id']}").json()["attempts"]
+        assert attempt["verdict"] == "secure"
+
+
 class _Hopeless:
     def run(self, *_):
         raise GaveUpError
 
+    def rest(self):
+        pass
+
     def stop(self):
         pass
+
+
+class _Slow(_Hopeless):
+    def __init__(self, free: threading.Event):
+        self.free = free
+
+    def run(self, _patience_s, work, *given):
+        self.free.wait()
+        return work(*given)
+
+
+class _Erases(_Hopeless):
+    def __init__(self, app, child_id: int):
+        self.app, self.child_id = app, child_id
+
+    def run(self, _patience_s, work, *given):
+        with self.app.state.sessions() as session:
+            for child in session.scalars(select(Child).where(Child.id == self.child_id)):
+                session.delete(child)
+            session.commit()
+        return work(*given)
 
 
 # a day that cannot be worked out

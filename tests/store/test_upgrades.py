@@ -5,14 +5,17 @@ from __future__ import annotations
 import os
 import shutil
 import sqlite3
+import subprocess
+import sys
 from contextlib import closing
+from datetime import UTC, datetime
 from pathlib import Path
 
 import pytest
 from sqlalchemy import event
 
 from firstloop.store import opening
-from firstloop.store.backup import check
+from firstloop.store.backup import backup, check
 from firstloop.store.database import open_engine, upgrade, versions
 from firstloop.store.errors import RecordsError
 from firstloop.store.opening import open_records
@@ -112,6 +115,22 @@ def test_the_records_are_copied_before_they_are_changed(old, tmp_path):
     assert check(copy, tmp_path).attempts == 1
     open_records(path).dispose()
     assert len(list((tmp_path / "backups").iterdir())) == 1  # and not at every start
+
+
+def test_a_program_that_does_nothing_else_finds_a_backup_whole(old, tmp_path):
+    """It has no reason to load what the application has loaded by then."""
+    path = tmp_path / "first-loop.sqlite3"
+    shutil.copy(old, path)
+    open_records(path).dispose()
+    backup(path, tmp_path / "backup.zip", datetime.now(UTC))
+    program = (
+        "import sys\nfrom pathlib import Path\nfrom firstloop.store.backup import check\n"
+        "print(check(Path(sys.argv[1]), Path(sys.argv[2])).attempts)\n"
+    )
+    told = subprocess.run(
+        [sys.executable, "-c", program, tmp_path / "backup.zip", tmp_path], capture_output=True, text=True
+    )
+    assert told.stdout == "1\n", told.stderr
 
 
 @pytest.mark.parametrize("more_pages", [0, 3, 10, 20])

@@ -173,7 +173,7 @@ async def restore_backup(
         folder = backups_folder(settings.data_dir)
         aside = await run_in_threadpool(backup.replace, found, settings.database, folder, at)
         await run_in_threadpool(_begin, request)
-    left_over.again()
+    left_over.start()
     return RestoredOut(now=backup_out(found.contents), aside=aside.name)
 
 

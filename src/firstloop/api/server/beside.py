@@ -8,13 +8,15 @@ from collections.abc import Callable
 from concurrent.futures import CancelledError, ProcessPoolExecutor
 from concurrent.futures.process import BrokenProcessPool
 from contextlib import suppress
-from multiprocessing import get_context, parent_process
+from multiprocessing import get_all_start_methods, get_context, parent_process
+from multiprocessing.context import BaseContext
 from typing import TypeVar
 
 Found = TypeVar("Found")
 _MEMORY_BYTES = 4 << 30
 _RANK, _IDLE_RANK = 5, 19  # the server goes first: ink is kept before any is judged
 _TRIES = 3  # where another's work ended the process that was at this one too
+_LOADED_ONCE = ["firstloop.services.judging"]  # not more: the first letter waits for it
 
 
 class GaveUpError(Exception):
@@ -48,6 +50,15 @@ def end_with_the_server() -> None:
         os._exit(1)
 
 
+def _context() -> BaseContext:
+    """How processes begin: from one that has what most of them need loaded already, where the system can."""
+    if "forkserver" not in get_all_start_methods():
+        return get_context("spawn")
+    context = get_context("forkserver")
+    context.set_forkserver_preload(_LOADED_ONCE)
+    return context
+
+
 class Beside:
     """A few processes, begun when they are first needed, and anew when one ended badly.
 
@@ -78,11 +89,16 @@ class Beside:
         for _ in range(_TRIES):
             pool = self._ready()
             try:
-                return pool.submit(work, *given).result(patience_s)
+                asked = pool.submit(work, *given)
+            except (RuntimeError, OSError, EOFError):  # ended meanwhile, or no process can begin just now
+                self._end(pool)
+                continue
+            try:
+                return asked.result(patience_s)
             except (TimeoutError, MemoryError):
                 self._end(pool)
                 break
-            except (BrokenProcessPool, CancelledError, RuntimeError):
+            except (BrokenProcessPool, CancelledError):
                 self._end(pool)
         raise GaveUpError
 
@@ -91,8 +107,7 @@ class Beside:
             if self._stopped:
                 raise GaveUpError
             if self._pool is None:
-                context = get_context("spawn")
-                self._pool = ProcessPoolExecutor(self._workers, context, _confined, (self._idle,))
+                self._pool = ProcessPoolExecutor(self._workers, _context(), _confined, (self._idle,))
             return self._pool
 
     def _end(self, pool: ProcessPoolExecutor) -> None:
@@ -104,8 +119,12 @@ class Beside:
             process.kill()
         pool.shutdown(wait=False, cancel_futures=True)
 
+    def rest(self) -> None:
+        """End the processes until there is work again."""
+        if self._pool is not None:
+            self._end(self._pool)
+
     def stop(self) -> None:
         """End all of it for good."""
         self._stopped = True
-        if self._pool is not None:
-            self._end(self._pool)
+        self.rest()

@@ -14,7 +14,7 @@ from collections.abc import Callable
 from functools import partial
 from typing import Any
 
-from sqlalchemy.exc import OperationalError
+from sqlalchemy.exc import IntegrityError, OperationalError
 from sqlalchemy.orm import Session, sessionmaker
 
 from firstloop.api.server.beside import Beside, GaveUpError
@@ -39,15 +39,11 @@ class LeftOver:
         self._beside = Beside(idle=False)  # its patience runs from when it is asked
 
     def start(self) -> None:
-        """Begin, if there is anything."""
-        self._thread = threading.Thread(target=self._work, name="left over", daemon=True)
+        """Begin, if there is anything; once more, after what was begun, where other records are in place."""
+        self._thread = threading.Thread(
+            target=self._work, args=(self._thread,), name="left over", daemon=True
+        )
         self._thread.start()
-
-    def again(self) -> None:
-        """Begin once more: other records are in place."""
-        self.wait()
-        self._beside = Beside(idle=False)
-        self.start()
 
     def wait(self) -> None:
         """Wait until all is judged."""
@@ -60,7 +56,9 @@ class LeftOver:
         self._beside.stop()
         self.wait()
 
-    def _work(self) -> None:
+    def _work(self, before: threading.Thread | None) -> None:
+        if before is not None:
+            before.join()
         try:
             with self._sessions() as session:
                 attempts = row_store.unjudged(session)
@@ -74,7 +72,7 @@ class LeftOver:
             if not self._stopped.is_set():
                 log.exception("what was left over could not all be seen to")
         finally:
-            self._beside.stop()
+            self._beside.rest()
 
     def _in_turn(self, work: Callable[[Session], object]) -> None:
         for _ in range(_TRIES):
@@ -83,6 +81,8 @@ class LeftOver:
             try:
                 with self._sessions() as session:
                     work(session)
+                return
+            except IntegrityError:  # it went with a child or a restore meanwhile
                 return
             except OperationalError:  # locked or full just now
                 self._stopped.wait(_AGAIN_S)

@@ -2,8 +2,7 @@
 
 from alembic import context
 
-from firstloop.store import page_tables, tables, teaching_tables  # noqa: F401 - their tables belong to the metadata
-from firstloop.store.base import Base
+from firstloop.store.metadata import METADATA
 
 
 def run() -> None:
@@ -16,7 +15,7 @@ def run() -> None:
             # Python's module begins no transaction before CREATE, ALTER and DROP: each would hold by itself,
             # and a power cut in the middle would leave tables that are neither old nor new
             connection.exec_driver_sql("BEGIN IMMEDIATE")
-            context.configure(connection=connection, target_metadata=Base.metadata, render_as_batch=True)
+            context.configure(connection=connection, target_metadata=METADATA, render_as_batch=True)
             context.run_migrations()
             broken = connection.exec_driver_sql("PRAGMA foreign_key_check").all()
             if broken:
