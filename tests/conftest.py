@@ -4,16 +4,19 @@ from __future__ import annotations
 
 import shutil
 from collections.abc import Iterator
+from functools import partial
 from pathlib import Path
 
 import numpy as np
 import pytest
+from argon2 import PasswordHasher
 from fastapi.testclient import TestClient
 from hypothesis import HealthCheck, settings
 from sqlalchemy.orm import Session
 
 from firstloop.api.app import create_app
 from firstloop.api.settings import Settings
+from firstloop.services import door
 from firstloop.store.database import open_engine, sessions, upgrade
 
 HERE = "http://localhost"
@@ -26,6 +29,16 @@ settings.register_profile(
     suppress_health_check=[HealthCheck.function_scoped_fixture],
 )
 settings.load_profile("house")
+
+
+@pytest.fixture(scope="session", autouse=True)
+def quick_to_hash() -> Iterator[None]:
+    """Passphrases are kept by the same algorithm, without the time and memory that make guessing dear."""
+    with pytest.MonkeyPatch.context() as patched:
+        patched.setattr(
+            door, "PasswordHasher", partial(PasswordHasher, time_cost=1, memory_cost=8, parallelism=1)
+        )
+        yield
 
 
 @pytest.fixture

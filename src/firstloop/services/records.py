@@ -59,7 +59,7 @@ def count(session: Session) -> Counts:
 
 def time_zone(session: Session) -> TimeZone:
     """The time zone in which the school's days begin and end, and all that can be chosen."""
-    return TimeZone(school_time(session).zone.key, school.zone_names())
+    return TimeZone(school_time(session).zone.key, list(school.zone_names()))
 
 
 def move(session: Session, zone: str) -> TimeZone:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import date, datetime, time, timedelta
+from functools import lru_cache
 from zoneinfo import ZoneInfo, available_timezones
 
 from sqlalchemy import delete, update
@@ -53,10 +54,11 @@ def machine_zone() -> str:
     return name if name in zone_names() else _ELSE
 
 
-def zone_names() -> list[str]:
+@lru_cache(maxsize=1)  # hundreds of files are looked at
+def zone_names() -> tuple[str, ...]:
     """Time zones that a school can be in, by the names of their places."""
     places = (name for name in available_timezones() if "/" in name and not name.startswith("Etc/"))
-    return [*sorted(places), _ELSE]
+    return *sorted(places), _ELSE
 
 
 def school_time(session: Session) -> SchoolTime:

@@ -6,15 +6,35 @@ import shutil
 from collections.abc import Iterator
 from pathlib import Path
 
+import numpy as np
 import pytest
 from fastapi.testclient import TestClient
 
 from firstloop.api.app import create_app
 from firstloop.api.settings import Settings
+from firstloop.core.scanning.find import FoundPage
+from firstloop.core.scanning.read import ReadPage, Terms, read_page
 from firstloop.formats.sheet_json import write_wish
+from firstloop.services import page_reading
 from tests.api.pages.given import CHILDREN, Printed
 from tests.conftest import HERE
 from tests.returned import WISH, written
+
+
+@pytest.fixture(scope="session", autouse=True)
+def read_once() -> Iterator[None]:
+    """The same few pictures come in again and again: how one is read is worked out the first time."""
+    known: dict[tuple[object, ...], ReadPage] = {}
+
+    def read(grey: np.ndarray, found: FoundPage, script: str, terms: Terms) -> ReadPage:
+        key = grey.tobytes(), found.to_px.tobytes(), repr((found.page, script, terms))
+        if key not in known:
+            known[key] = read_page(grey, found, script, terms)
+        return known[key]
+
+    with pytest.MonkeyPatch.context() as patched:
+        patched.setattr(page_reading, "read_page", read)
+        yield
 
 
 @pytest.fixture(scope="session")
