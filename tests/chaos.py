@@ -279,7 +279,7 @@ def chaos(seconds: float, seed: int) -> Told:
         until = time.monotonic() + seconds
         names, weights = list(EVENTS), [weight for weight, _ in EVENTS.values()]
         while time.monotonic() < until:
-            time.sleep(dice.uniform(0.0, 1.6))
+            time.sleep(dice.uniform(0.0, 0.8))
             (name,) = dice.choices(names, weights)
             with suppress(httpx2.TransportError, sqlite3.OperationalError):  # it came at a bad moment itself
                 EVENTS[name][1](house, dice, told)
