@@ -305,7 +305,7 @@ def _freed_at_meetings(lines: Lines, way: Sequence[int]) -> FloatArray:
             into, out = points[k] - points[k - 2], points[k + 2] - points[k]
             if into @ out > _RUNS_ON * np.hypot(*into) * np.hypot(*out):
                 keep &= np.abs(so_far - so_far[k]) > _KINK_WIDTHS * lines.width_xh
-    keep[[0, -1]] = True
+    keep[[0, -1, *(k for k in range(1, len(way) - 1) if way[k - 1] == way[k + 1])]] = True  # and every point
     return points[keep]
 
 

@@ -13,11 +13,13 @@ from scipy.ndimage import distance_transform_edt, gaussian_filter1d
 from firstloop.core.curves import BoolArray, FloatArray, cross, length, true_runs
 
 _SPUR_WIDTHS = 0.5  # a side branch no longer than so many widths of the line is roughness of its edge
+_SPUR_MIDDLE_WIDTHS = 0.35  # nor one along which the pen's middle went no further
 _MEETING_WIDTHS = 0.8  # two meetings no further apart are one: lines that cross are thinned to two forks
 _SMOOTH_WIDTHS = 0.12
 _SMOOTH_LEAST_PX = 1.2
 _ARM_WIDTHS = (0.7, 1.8)  # from a bend: where the lines that meet in it are straight enough to go by
 _POINTED_DEG = 50.0
+_POINT_LEAST_WIDTHS, _POINT_MOST_WIDTHS = 0.25, 1.6
 _PEN_SHARE = 0.75  # of half the pen's width: so far inside the ink, its middle was there
 
 
@@ -83,10 +85,10 @@ def _graph_of(mask: BoolArray, is_print: Callable[[FloatArray], bool]) -> InkGra
         return InkGraph((), 0.0)
     inside = distance_transform_edt(mask)
     width = 2 * float(np.median(inside[thin]))
-    drawing = _Drawing(_traced(thin))
-    drawing.prune(_SPUR_WIDTHS * width)
+    drawing = _Drawing(_traced(thin), inside)
+    drawing.prune(width)
     drawing.merge(_MEETING_WIDTHS * width)
-    drawing.prune(_SPUR_WIDTHS * width)
+    drawing.prune(width)
     drawing.leave_out(is_print)
     reach = max(_SMOOTH_WIDTHS * width, _SMOOTH_LEAST_PX)
     edges = tuple(
@@ -183,8 +185,8 @@ def _neighbours(thin: BoolArray) -> tuple[FloatArray, list[list[int]]]:
 class _Drawing:
     """Lines that are being put in order: side branches off, forks together."""
 
-    def __init__(self, edges: list[Line]) -> None:
-        self.edges = edges
+    def __init__(self, edges: list[Line], inside: FloatArray) -> None:
+        self.edges, self._inside = edges, inside
 
     def _at(self) -> dict[int, list[int]]:
         """Which lines begin or end at every node."""
@@ -194,19 +196,28 @@ class _Drawing:
             out[b].append(i)
         return out
 
-    def prune(self, longest: float) -> None:
-        """Take side branches off that are no longer than this, the shortest first."""
+    def prune(self, width: float) -> None:
+        """Take side branches off that are roughness of a line's edge, the shortest first."""
         while True:
             at = self._at()
             spurs = [
                 (length(points), i)
                 for i, (a, b, points) in enumerate(self.edges)
-                if min(len(at[a]), len(at[b])) == 1 < max(len(at[a]), len(at[b])) and len(points) > 1
+                if min(len(at[a]), len(at[b])) == 1 < max(len(at[a]), len(at[b]))
+                and len(points) > 1
+                and self._is_rough(points if len(at[b]) == 1 else points[::-1], width)
             ]
-            if not spurs or min(spurs)[0] > longest:
+            if not spurs:
                 return
             del self.edges[min(spurs)[1]]
             self._run_on()
+
+    def _is_rough(self, points: FloatArray, width: float) -> bool:
+        """Whether a side branch is short, or short as far as the middle of the pen was in it."""
+        x, y = np.floor(points[-1]).astype(int)
+        beyond = max(width / 2 - float(self._inside[y, x]), 0.0)
+        long = length(points)
+        return long <= _SPUR_WIDTHS * width or long - beyond <= _SPUR_MIDDLE_WIDTHS * width
 
     def leave_out(self, is_print: Callable[[FloatArray], bool]) -> None:
         """Take side branches off that are print."""
@@ -238,12 +249,12 @@ class _Drawing:
         """Where two lines only are left at a node they are one."""
         while True:
             at = self._at()
-            pair = next((two for two in at.values() if len(two) == 2 and two[0] != two[1]), None)
-            if pair is None:
+            node = next((one for one, two in at.items() if len(two) == 2 and two[0] != two[1]), None)
+            if node is None:
                 return
-            one, other = (self.edges[i] for i in pair)
-            self.edges = [edge for i, edge in enumerate(self.edges) if i not in pair]
-            self.edges.append(_end_to_end(one, other))
+            one, other = (self.edges[i] for i in at[node])
+            self.edges = [edge for i, edge in enumerate(self.edges) if i not in at[node]]
+            self.edges.append(_end_to_end(one, other, node))
 
 
 def _moved(edge: Line, nodes: Iterable[int], to: int, spot: FloatArray) -> Line:
@@ -255,13 +266,14 @@ def _moved(edge: Line, nodes: Iterable[int], to: int, spot: FloatArray) -> Line:
     return a, b, points
 
 
-def _end_to_end(one: Line, other: Line) -> Line:
+def _end_to_end(one: Line, other: Line, node: int) -> Line:
+    """Two lines as one through a node; they may meet at their other ends too."""
     a, b, points = one
     c, d, more = other
-    if b not in (c, d):
-        a, b, points = b, a, points[::-1]
-    if c != b:
-        c, d, more = d, c, more[::-1]
+    if b != node:
+        a, points = b, points[::-1]
+    if c != node:
+        d, more = c, more[::-1]
     return a, d, np.concatenate([points, more[1:]])
 
 
@@ -299,9 +311,28 @@ def _with_points(line: FloatArray, inside: FloatArray, width: float) -> FloatArr
         k = int(middle[at])
         share = cross(line[k + near] - line[k - near], out[at]) / cross(into[at], out[at])
         spot = line[k - near] + share * into[at]
-        x, y = np.floor(spot).astype(int)
-        if not (0 <= y < inside.shape[0] and 0 <= x < inside.shape[1]) or share < 0:
+        if share < 0:
             continue
-        if inside[y, x] >= _PEN_SHARE * width / 2 and np.hypot(*(spot - line[k])) < width:
-            line = np.concatenate([line[: k - near + 1], spot[None], line[k + near :]])
+        point = _furthest(line[k], spot, inside, width)
+        if point is not None:
+            line = np.concatenate([line[: k - near + 1], point[None], line[k + near :]])
     return line
+
+
+def _furthest(blunt: FloatArray, spot: FloatArray, inside: FloatArray, width: float) -> FloatArray | None:
+    """How far towards a point the middle of the pen was; None where that is no further than in any bend."""
+    way = spot - blunt
+    size = float(np.hypot(*way))
+    share = np.arange(0.0, min(size, _POINT_MOST_WIDTHS * width) + 0.25, 0.25) / max(size, 0.25)
+    places = blunt + np.minimum(share, 1.0)[:, None] * way
+    x, y = np.floor(places).astype(int).T
+    there = (y >= 0) & (y < inside.shape[0]) & (x >= 0) & (x < inside.shape[1])
+    there[there] = inside[y[there], x[there]] >= _PEN_SHARE * width / 2
+    if there.all():
+        return np.asarray(places[-1])
+    last = int(np.argmin(there)) - 1
+    return (
+        places[last]
+        if last >= 0 and np.hypot(*(places[last] - blunt)) > _POINT_LEAST_WIDTHS * width
+        else None
+    )
