@@ -13,8 +13,6 @@ from hypothesis import strategies as st
 from firstloop.core.check.group import check_group
 from firstloop.core.check.letter import check_letter
 from firstloop.core.check.vocabulary.grades import Heading, Severity, Verdict
-from firstloop.core.check.ways.follow import stepped
-from firstloop.core.check.ways.graph import ink_graph
 from firstloop.core.ink import Evidence, InkGroup, InkStroke
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle, Script
 from firstloop.core.simulate.text import write_text
@@ -141,29 +139,6 @@ def test_the_evidence_of_a_file_or_a_group_is_read_and_written():
     assert [one.evidence for one in read_inkml(text)] == [Evidence.SCAN, Evidence.INK]
     with pytest.raises(InkMLError, match="photo"):
         read_inkml(text.replace(b">scan<", b">photo<"))
-
-
-def test_the_point_of_a_sharp_turn_is_where_the_pen_was():
-    """A v of straight lines, drawn by a round pen: thinning alone blunts its point."""
-    tall, wide = 240, 160
-    y, x = np.mgrid[:tall, :wide] + 0.5
-    point, pen = np.array([80.0, 200.0]), 8.0
-    mask = np.zeros((tall, wide), dtype=bool)
-    for end in (np.array([40.0, 40.0]), np.array([120.0, 40.0])):
-        share = np.clip(
-            ((x - end[0]) * (point - end)[0] + (y - end[1]) * (point - end)[1]) / ((point - end) ** 2).sum(),
-            0,
-            1,
-        )
-        mask |= (
-            np.hypot(x - end[0] - share * (point - end)[0], y - end[1] - share * (point - end)[1]) < pen / 2
-        )
-    graph = ink_graph(mask)
-    points = np.concatenate([edge.points for edge in graph.edges])
-    assert np.hypot(*(points - point).T).min() < 2.0
-    assert graph.width == pytest.approx(pen, abs=1.5)
-    lines = stepped(graph, 80.0, lambda spots: spots / 80.0)
-    assert lines.parts.max() == 0
 
 
 @pytest.mark.parametrize(("seed", "on_paper"), [(1, False), (2, True)])

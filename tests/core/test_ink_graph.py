@@ -1,0 +1,105 @@
+"""The middle lines of ink: where the pen went, whatever thinning makes of its edge."""
+
+from __future__ import annotations
+
+import string
+from collections.abc import Sequence
+
+import numpy as np
+import pytest
+
+from firstloop.core.check.ways.follow import stepped
+from firstloop.core.check.ways.graph import InkGraph, ink_graph
+from firstloop.core.check.ways.letters import letter_strokes
+from firstloop.core.curves import length, nearest, resample
+from firstloop.core.letterforms.style import DEFAULT_STYLE
+from firstloop.core.simulate.writer import write
+
+PX_XH = 80.0
+
+
+def drawn(strokes: Sequence[np.ndarray], pen: float) -> np.ndarray:
+    """What a round pen leaves of runs of points, pixels; a place around them."""
+    tall, wide = (int(max(stroke[:, axis].max() for stroke in strokes) + 2 * pen) for axis in (1, 0))
+    y, x = np.mgrid[:tall, :wide] + 0.5
+    spots = np.column_stack([x.ravel(), y.ravel()])
+    ways = np.concatenate([resample(stroke, round(4 * length(stroke))) for stroke in strokes])
+    return (nearest(spots, ways) < pen / 2).reshape(tall, wide)
+
+
+def places(graph: InkGraph) -> np.ndarray:
+    return np.concatenate([edge.points for edge in graph.edges])
+
+
+@pytest.mark.parametrize("pen", [8.0, 12.0, 16.0])
+@pytest.mark.parametrize("half_deg", [12, 20, 30])
+def test_the_point_of_a_sharp_turn_is_where_the_pen_was(half_deg, pen):
+    """A v of straight lines: thinning alone blunts its point by a pen's width and more."""
+    point = np.array([120.0, 200.0])
+    arm = 160 * np.array([np.sin(np.radians(half_deg)), -np.cos(np.radians(half_deg))])
+    graph = ink_graph(drawn([np.array([point + arm * (-1, 1), point, point + arm])], pen))
+    assert np.hypot(*(places(graph) - point).T).min() < 0.25 * pen
+    assert graph.width == pytest.approx(pen, abs=1.5)
+
+
+def test_a_v_with_a_round_end_reaches_as_far_as_the_pen_did():
+    about = np.radians(np.linspace(180, 0, 20))
+    end = np.column_stack([100 + 6 * np.cos(about), 200 + 6 * np.sin(about)])
+    way = np.concatenate([[[50.0, 60.0]], end, [[150.0, 60.0]]])
+    graph = ink_graph(drawn([way], 12.0))
+    assert places(graph)[:, 1].max() == pytest.approx(206, abs=2.0)
+
+
+def test_a_bend_as_round_as_a_child_makes_it_gets_no_point():
+    about = np.radians(np.linspace(180, 0, 60))
+    hook = np.column_stack([100 + 20 * np.cos(about), 150 + 20 * np.sin(about)])
+    way = np.concatenate([[[80.0, 40.0]], hook])
+    graph = ink_graph(drawn([way], 12.0))
+    assert nearest(places(graph), resample(way, 800)).max() < 1.5
+
+
+@pytest.mark.parametrize("bump", [(2, 4), (3, 3), (3, 6)])
+def test_roughness_of_an_edge_is_no_branch(bump):
+    deep, wide = bump
+    mask = np.zeros((60, 140), dtype=bool)
+    mask[20:32, 20:120] = True
+    mask[32 : 32 + deep, 70 : 70 + wide] = True
+    assert len(ink_graph(mask).edges) == 1
+
+
+def test_a_line_that_hangs_on_a_ring_hangs_on_it_still_when_roughness_is_off():
+    about = np.radians(np.linspace(0, 360, 90))
+    ring = np.column_stack([100 + 40 * np.cos(about), 80 + 40 * np.sin(about)])
+    mask = drawn([ring, np.array([[128.0, 108.0], [128.0, 160.0]])], 12.0)
+    for angle in np.radians((30, 130, 220, 310)):
+        x, y = np.round((100, 80) + 47 * np.array([np.cos(angle), np.sin(angle)])).astype(int)
+        rough = mask.copy()
+        rough[y - 3 : y + 3, x - 3 : x + 3] = True
+        lines = stepped(ink_graph(rough), PX_XH, lambda spots: spots / PX_XH)
+        assert lines.parts.max() == 0, angle
+
+
+@pytest.mark.parametrize(
+    ("char", "seed", "pen_xh"),
+    [
+        ("z", 1, 0.2),
+        ("z", 11, 0.2),
+        ("v", 0, 0.2),
+        ("v", 1, 0.2),
+        ("w", 9, 0.2),
+        ("z", 21, 0.25),
+        ("z", 27, 0.25),
+    ],
+)
+def test_a_blunt_pen_leaves_the_points_of_a_letter_where_they_are(char, seed, pen_xh):
+    """Children's letters by a pen of a fifth of the x-height and more, as a felt pen on the smallest lines."""
+    strokes = write(char, np.random.default_rng(seed)).in_letter_space
+    left, top = np.concatenate(strokes).min(0)[0], np.concatenate(strokes).max(0)[1]
+    on_picture = [np.column_stack([one[:, 0] - left, top - one[:, 1]]) * PX_XH + 30 for one in strokes]
+    graph = ink_graph(drawn(on_picture, pen_xh * PX_XH))
+    lines = stepped(graph, PX_XH, lambda spots: np.column_stack([spots[:, 0], -spots[:, 1]]) / PX_XH)
+    found = np.concatenate(
+        [resample(one, 200) for one in letter_strokes(lines, char, DEFAULT_STYLE, string.ascii_lowercase)]
+    )
+    off = nearest(np.concatenate(on_picture), found * (PX_XH, -PX_XH))
+    assert off.max() < 0.07 * PX_XH
