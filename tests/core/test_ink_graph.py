@@ -92,7 +92,7 @@ def test_a_line_that_hangs_on_a_ring_hangs_on_it_still_when_roughness_is_off():
     ],
 )
 def test_a_blunt_pen_leaves_the_points_of_a_letter_where_they_are(char, seed, pen_xh):
-    """Children's letters by a pen of a fifth of the x-height and more, as a felt pen on the smallest lines."""
+    """Letters of children by a pen of a fifth of the x-height and more: a felt pen on the smallest lines."""
     strokes = write(char, np.random.default_rng(seed)).in_letter_space
     left, top = np.concatenate(strokes).min(0)[0], np.concatenate(strokes).max(0)[1]
     on_picture = [np.column_stack([one[:, 0] - left, top - one[:, 1]]) * PX_XH + 30 for one in strokes]
