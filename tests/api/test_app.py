@@ -26,6 +26,7 @@ from tests.conftest import HERE
 
 ROOT = Path(__file__).parents[2]
 SLOW_S = 2.0
+SLOW_ON_PURPOSE, SLOW_ON_PURPOSE_S = "/api/records/backup.age", 15.0  # a passphrase is made dear to guess
 
 
 def _app_with_a_row():
@@ -87,9 +88,10 @@ def _is_as_promised(case):
     # what a schema cannot say (a class name taken, a file that is no ink) may still be refused; and
     # the Allow header is the framework's, which knows one route of a path at a time
     answer = case.call_and_validate(excluded_checks=[positive_data_acceptance, allow_header_conformance])
-    if answer.elapsed > SLOW_S:  # once more: a busy machine is slow, not wrong
+    most = SLOW_ON_PURPOSE_S if case.path == SLOW_ON_PURPOSE else SLOW_S
+    if answer.elapsed > most:  # once more: a busy machine is slow, not wrong
         answer = case.call()
-    assert answer.elapsed < SLOW_S, f"{case.method} {case.path} took {answer.elapsed:.1f} s"
+    assert answer.elapsed < most, f"{case.method} {case.path} took {answer.elapsed:.1f} s"
 
 
 def test_paths_that_are_no_files_are_answered_by_the_page_and_unknown_calls_are_not(tmp_path):

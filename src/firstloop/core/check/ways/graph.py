@@ -19,7 +19,10 @@ _SMOOTH_WIDTHS = 0.12
 _SMOOTH_LEAST_PX = 1.2
 _ARM_WIDTHS = (0.7, 1.8)  # from a bend: where the lines that meet in it are straight enough to go by
 _POINTED_DEG = 50.0
-_POINT_LEAST_WIDTHS, _POINT_MOST_WIDTHS = 0.25, 1.6
+_POINT_LEAST_WIDTHS, _POINT_MOST_WIDTHS = (
+    0.25,
+    1.6,
+)  # beyond what thinning left: less is any bend, more no point
 _PEN_SHARE = 0.75  # of half the pen's width: so far inside the ink, its middle was there
 
 
@@ -328,11 +331,8 @@ def _furthest(blunt: FloatArray, spot: FloatArray, inside: FloatArray, width: fl
     x, y = np.floor(places).astype(int).T
     there = (y >= 0) & (y < inside.shape[0]) & (x >= 0) & (x < inside.shape[1])
     there[there] = inside[y[there], x[there]] >= _PEN_SHARE * width / 2
-    if there.all():
-        return np.asarray(places[-1])
-    last = int(np.argmin(there)) - 1
-    return (
-        places[last]
-        if last >= 0 and np.hypot(*(places[last] - blunt)) > _POINT_LEAST_WIDTHS * width
-        else None
-    )
+    reached = places[: len(places) if there.all() else int(there.argmin())]
+    if not len(reached):
+        return None
+    is_there = len(reached) == len(places)
+    return reached[-1] if is_there or np.hypot(*(reached[-1] - blunt)) > _POINT_LEAST_WIDTHS * width else None
