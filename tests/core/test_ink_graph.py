@@ -103,3 +103,13 @@ def test_a_blunt_pen_leaves_the_points_of_a_letter_where_they_are(char, seed, pe
     )
     off = nearest(np.concatenate(on_picture), found * (PX_XH, -PX_XH))
     assert off.max() < 0.07 * PX_XH
+
+
+@pytest.mark.parametrize(("bar", "edges"), [(12, 4), (4, 1)])
+def test_a_bar_along_a_printed_line_stays_where_it_is_as_wide_as_the_pen(bar, edges):
+    """The bar of t lies on the middle line; what is left of a printed line is thinner than a pen."""
+    mask = np.zeros((140, 80), dtype=bool)
+    mask[10:130, 34:46] = True
+    mask[60 : 60 + bar, 18:62] = True
+    graph = ink_graph(mask, lambda line: bool(np.ptp(line[:, 0]) > np.ptp(line[:, 1])))
+    assert len(graph.edges) == edges

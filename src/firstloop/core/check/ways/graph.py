@@ -23,6 +23,7 @@ _POINT_LEAST_WIDTHS, _POINT_MOST_WIDTHS = (
     0.25,
     1.6,
 )  # beyond what thinning left: less is any bend, more no point
+_PEN_LEAST_SHARE = 0.7  # a line narrower than this is not the pen's
 _PEN_SHARE = 0.75  # of half the pen's width: so far inside the ink, its middle was there
 
 
@@ -92,7 +93,7 @@ def _graph_of(mask: BoolArray, is_print: Callable[[FloatArray], bool]) -> InkGra
     drawing.prune(width)
     drawing.merge(_MEETING_WIDTHS * width)
     drawing.prune(width)
-    drawing.leave_out(is_print)
+    drawing.leave_out(is_print, width)
     reach = max(_SMOOTH_WIDTHS * width, _SMOOTH_LEAST_PX)
     edges = tuple(
         Edge(a, b, _with_points(_smooth(points, reach), inside, width)) for a, b, points in drawing.edges
@@ -222,15 +223,23 @@ class _Drawing:
         long = length(points)
         return long <= _SPUR_WIDTHS * width or long - beyond <= _SPUR_MIDDLE_WIDTHS * width
 
-    def leave_out(self, is_print: Callable[[FloatArray], bool]) -> None:
-        """Take side branches off that are print."""
+    def leave_out(self, is_print: Callable[[FloatArray], bool], width: float) -> None:
+        """Take side branches off that are print: what is left of its lines is thin."""
         at = self._at()
         self.edges = [
             (a, b, points)
             for a, b, points in self.edges
-            if max(len(at[a]), len(at[b])) < 3 or min(len(at[a]), len(at[b])) > 1 or not is_print(points)
+            if max(len(at[a]), len(at[b])) < 3
+            or min(len(at[a]), len(at[b])) > 1
+            or self._is_of_the_pen(points if len(at[b]) == 1 else points[::-1], width)
+            or not is_print(points)
         ]
         self._run_on()
+
+    def _is_of_the_pen(self, points: FloatArray, width: float) -> bool:
+        """Whether a side branch is as wide as the pen's line, or nearly, where it ends."""
+        x, y = np.floor(points[len(points) // 2 :]).astype(int).T
+        return float(np.median(self._inside[y, x])) > _PEN_LEAST_SHARE * width / 2
 
     def merge(self, longest: float) -> None:
         """Make two meetings one where no more than this lies between them."""
