@@ -237,7 +237,7 @@ def _moved(house: House, dice: random.Random, told: Told) -> None:
 
 
 EVENTS: dict[str, tuple[int, Callable[[House, random.Random, Told], None]]] = {
-    "killed": (24, _killed),  # two hundred in ten minutes
+    "killed": (24, _killed),  # two hundred in ten minutes of a machine that is not busy
     "locked": (2, _locked),
     "disk full": (2, _full),
     "restored": (1, _restored),
