@@ -19,10 +19,8 @@ _SMOOTH_WIDTHS = 0.12
 _SMOOTH_LEAST_PX = 1.2
 _ARM_WIDTHS = (0.7, 1.8)  # from a bend: where the lines that meet in it are straight enough to go by
 _POINTED_DEG = 50.0
-_POINT_LEAST_WIDTHS, _POINT_MOST_WIDTHS = (
-    0.25,
-    1.6,
-)  # beyond what thinning left: less is any bend, more no point
+_POINT_LEAST_WIDTHS = 0.25  # beyond what thinning left: any bend has less
+_POINT_MOST_WIDTHS = 1.6  # and no point more
 _PEN_LEAST_SHARE = 0.7  # a line narrower than this is not the pen's
 _PEN_SHARE = 0.75  # of half the pen's width: so far inside the ink, its middle was there
 
@@ -200,17 +198,19 @@ class _Drawing:
             out[b].append(i)
         return out
 
+    def _side_branches(self) -> list[tuple[int, FloatArray]]:
+        """Lines from a meeting to where nothing follows: which, and their points in that direction."""
+        degrees = {node: len(lines) for node, lines in self._at().items()}
+        return [
+            (i, points if degrees[b] == 1 else points[::-1])
+            for i, (a, b, points) in enumerate(self.edges)
+            if min(degrees[a], degrees[b]) == 1 and max(degrees[a], degrees[b]) > 2
+        ]
+
     def prune(self, width: float) -> None:
         """Take side branches off that are roughness of a line's edge, the shortest first."""
         while True:
-            at = self._at()
-            spurs = [
-                (length(points), i)
-                for i, (a, b, points) in enumerate(self.edges)
-                if min(len(at[a]), len(at[b])) == 1 < max(len(at[a]), len(at[b]))
-                and len(points) > 1
-                and self._is_rough(points if len(at[b]) == 1 else points[::-1], width)
-            ]
+            spurs = [(length(one), i) for i, one in self._side_branches() if self._is_rough(one, width)]
             if not spurs:
                 return
             del self.edges[min(spurs)[1]]
@@ -225,15 +225,8 @@ class _Drawing:
 
     def leave_out(self, is_print: Callable[[FloatArray], bool], width: float) -> None:
         """Take side branches off that are print: what is left of its lines is thin."""
-        at = self._at()
-        self.edges = [
-            (a, b, points)
-            for a, b, points in self.edges
-            if max(len(at[a]), len(at[b])) < 3
-            or min(len(at[a]), len(at[b])) > 1
-            or self._is_of_the_pen(points if len(at[b]) == 1 else points[::-1], width)
-            or not is_print(points)
-        ]
+        out = {i for i, one in self._side_branches() if is_print(one) and not self._is_of_the_pen(one, width)}
+        self.edges = [edge for i, edge in enumerate(self.edges) if i not in out]
         self._run_on()
 
     def _is_of_the_pen(self, points: FloatArray, width: float) -> bool:
