@@ -2,19 +2,12 @@ from __future__ import annotations
 
 import subprocess
 import sys
-import tempfile
 import zipfile
 from datetime import date
 from pathlib import Path
 
 import pytest
-import schemathesis
 from fastapi.testclient import TestClient
-from hypothesis import HealthCheck, settings
-from schemathesis.config import SchemathesisConfig
-from schemathesis.generation.meta import CoverageScenario
-from schemathesis.schemas import BaseSchema
-from schemathesis.specs.openapi.checks import allow_header_conformance, positive_data_acceptance
 
 from firstloop.api.app import WEB_DIR, create_app
 from firstloop.api.server import openapi
@@ -25,73 +18,6 @@ from firstloop.demo.seed import plan
 from tests.conftest import HERE
 
 ROOT = Path(__file__).parents[2]
-SLOW_S = 2.0
-SLOW_ON_PURPOSE, SLOW_ON_PURPOSE_S = "/api/records/backup.age", 15.0  # a passphrase is made dear to guess
-
-
-def _app_with_a_row():
-    """An application with a class, a child, a row and a word, so that real records are asked for too."""
-    settings = Settings(Path(tempfile.mkdtemp()), listens_on=("testserver",))  # what schemathesis asks for
-    app = create_app(settings, web_dir=None)
-    with TestClient(app, base_url=HERE) as client:
-        client.post("/api/classes", json={"name": "Kittiwake class"})
-        client.post("/api/classes/1/children", json={"first_name": "Orla", "initial": "F"})
-        client.post("/api/rows", json={"child_id": 1, "letter": "n"})
-        client.post("/api/written", json={"child_id": 1, "text": "nun"})
-    return app
-
-
-def _described(**coverage: object) -> BaseSchema:
-    """What the application says of itself; ``coverage`` is how everything is tried that may be wrong."""
-    config = SchemathesisConfig.from_dict({"phases": {"coverage": coverage}})
-    return schemathesis.openapi.from_asgi("/openapi.json", APP, config=config)
-
-
-APP = _app_with_a_row()
-# These take the sheet that a preview or a layout takes: what may be wrong with it is tried there, once.
-SAME_SHEET = "/sheets(/picture|/each|/[^/]+id})?$|/printed$|/sheet/(pdf|png)$"
-# What arrives in a room has no end to wait for. Other methods are refused by the framework.
-every_door = _described(**{"unexpected-methods": ["trace"]}).exclude(path_regex=f"/arriving$|{SAME_SHEET}")
-same_sheet = _described(enabled=False).include(path_regex=SAME_SHEET)
-tried = settings(max_examples=4, deadline=None, suppress_health_check=list(HealthCheck), derandomize=True)
-
-
-@every_door.parametrize()
-@tried
-def test_every_answer_is_what_the_description_promises(case):
-    _is_as_promised(case)
-
-
-@same_sheet.parametrize()
-@tried
-def test_every_answer_to_a_sheet_is_what_the_description_promises(case):
-    _is_as_promised(case)
-
-
-_of_a_wrong_type: set[tuple[object, ...]] = set()
-
-
-def _is_of_a_wrong_type_again(case) -> bool:
-    """Whether something of a wrong type was sent there before: a model refuses it wherever it stands."""
-    data = case.meta.phase.data
-    if getattr(data, "scenario", None) is not CoverageScenario.INCORRECT_TYPE:
-        return False
-    place = (case.method, case.path, data.parameter_location)
-    again = place in _of_a_wrong_type
-    _of_a_wrong_type.add(place)
-    return again
-
-
-def _is_as_promised(case):
-    if _is_of_a_wrong_type_again(case):
-        return
-    # what a schema cannot say (a class name taken, a file that is no ink) may still be refused; and
-    # the Allow header is the framework's, which knows one route of a path at a time
-    answer = case.call_and_validate(excluded_checks=[positive_data_acceptance, allow_header_conformance])
-    most = SLOW_ON_PURPOSE_S if case.path == SLOW_ON_PURPOSE else SLOW_S
-    if answer.elapsed > most:  # once more: a busy machine is slow, not wrong
-        answer = case.call()
-    assert answer.elapsed < most, f"{case.method} {case.path} took {answer.elapsed:.1f} s"
 
 
 def test_paths_that_are_no_files_are_answered_by_the_page_and_unknown_calls_are_not(tmp_path):

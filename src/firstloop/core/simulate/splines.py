@@ -10,7 +10,6 @@ from __future__ import annotations
 from itertools import pairwise
 
 import numpy as np
-from scipy.interpolate import CubicSpline
 
 from firstloop.core.curves import FloatArray, along, resample
 from firstloop.core.simulate.hand import STEP_XH, SimHand, Strokes, overall
@@ -33,6 +32,8 @@ def _through(places: FloatArray) -> FloatArray:
     knots = along(places)
     if len(places) < 3 or (np.diff(knots) <= 0).any():
         return resample(places, 40)
+    from scipy.interpolate import CubicSpline  # seconds to import, and this hand writes in evaluations only
+
     fine = np.linspace(0, knots[-1], max(40, int(knots[-1] / 0.005)))
     return np.asarray(CubicSpline(knots, places, bc_type="natural")(fine))
 
