@@ -1,4 +1,4 @@
-"""Every door of the API, tried with what may be right and what may be wrong: it answers as it is described."""
+"""Every door of the API, tried with what may be right and what may be wrong: each answers as described."""
 
 from __future__ import annotations
 
@@ -40,7 +40,7 @@ TRIED = settings(max_examples=4, deadline=None, suppress_health_check=list(Healt
 @pytest.fixture(scope="module")
 def school(tmp_path_factory: pytest.TempPathFactory):
     """An application with a class, a child, a row and a word, so that real records are asked for too."""
-    at = Settings(tmp_path_factory.mktemp("described"), listens_on=("testserver",))  # what schemathesis asks for
+    at = Settings(tmp_path_factory.mktemp("described"), listens_on=("testserver",))  # its name for it
     app = create_app(at, web_dir=None)
     with TestClient(app, base_url=HERE) as client:
         client.post("/api/classes", json={"name": "Kittiwake class"})

@@ -32,7 +32,7 @@ def _through(places: FloatArray) -> FloatArray:
     knots = along(places)
     if len(places) < 3 or (np.diff(knots) <= 0).any():
         return resample(places, 40)
-    from scipy.interpolate import CubicSpline  # seconds to import, and this hand writes in evaluations only
+    from scipy.interpolate import CubicSpline  # noqa: PLC0415  # slow to import; for evaluations only
 
     fine = np.linspace(0, knots[-1], max(40, int(knots[-1] / 0.005)))
     return np.asarray(CubicSpline(knots, places, bc_type="natural")(fine))
