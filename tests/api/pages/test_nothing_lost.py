@@ -5,6 +5,7 @@ from __future__ import annotations
 import errno
 import io
 import os
+import threading
 import time
 from datetime import UTC, datetime
 
@@ -15,7 +16,7 @@ from PIL import Image
 from firstloop.api.app import create_app
 from firstloop.api.settings import Settings
 from firstloop.formats.pictures import read_picture
-from firstloop.services import incoming
+from firstloop.services import incoming, page_reading
 from tests.api.pages.given import (
     PATIENCE_S,
     agree,
@@ -33,15 +34,27 @@ from tests.conftest import HERE
 from tests.returned import png
 
 
-def test_reading_stops_and_goes_on(client, printed):
+def test_reading_stops_and_goes_on(client, printed, monkeypatch):
+    begun, may_go_on, read_in = threading.Event(), threading.Event(), page_reading.read_in
+
+    def when_let(*what):
+        begun.set()
+        assert may_go_on.wait(PATIENCE_S)
+        return read_in(*what)
+
+    monkeypatch.setattr(page_reading, "read_in", when_let)
+    for number in (1, 2):
+        bring(client, printed, printed.picture(number))
+    assert begun.wait(PATIENCE_S)
     client.put(f"/api/classes/{printed.class_id}/pages/stopped", json={"stopped": True})
-    bring(client, printed, printed.picture(1))
-    stopped = client.put(f"/api/classes/{printed.class_id}/pages/stopped", json={"stopped": True}).json()
-    if stopped["to_read"]:
-        time.sleep(0.5)
-        assert pile(client, printed)["to_read"] == stopped["to_read"]
+    may_go_on.set()
+    until = time.monotonic() + PATIENCE_S
+    while not pile(client, printed)["pages"] and time.monotonic() < until:
+        time.sleep(0.05)
+    time.sleep(0.5)
+    assert len(pile(client, printed)["pages"]) == 1  # the one that was being read
     client.put(f"/api/classes/{printed.class_id}/pages/stopped", json={"stopped": False})
-    assert len(read_all(client, printed)["pages"]) == 1
+    assert len(read_all(client, printed)["pages"]) == 2
 
 
 def test_what_a_kill_left_unread_is_read_after_the_next_start(folder, printed):
