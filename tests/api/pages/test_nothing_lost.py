@@ -7,6 +7,7 @@ import io
 import os
 import threading
 import time
+from collections.abc import Callable
 from datetime import UTC, datetime
 
 import numpy as np
@@ -35,26 +36,31 @@ from tests.returned import png
 
 
 def test_reading_stops_and_goes_on(client, printed, monkeypatch):
-    begun, may_go_on, read_in = threading.Event(), threading.Event(), page_reading.read_in
+    begun: list[object] = []
+    may_go_on, read_in = threading.Event(), page_reading.read_in
 
     def when_let(*what):
-        begun.set()
+        begun.append(what)
         assert may_go_on.wait(PATIENCE_S)
         return read_in(*what)
 
     monkeypatch.setattr(page_reading, "read_in", when_let)
     for number in (1, 2):
         bring(client, printed, printed.picture(number))
-    assert begun.wait(PATIENCE_S)
+    _wait_for(lambda: begun)
     client.put(f"/api/classes/{printed.class_id}/pages/stopped", json={"stopped": True})
     may_go_on.set()
-    until = time.monotonic() + PATIENCE_S
-    while not pile(client, printed)["pages"] and time.monotonic() < until:
-        time.sleep(0.05)
+    _wait_for(lambda: pile(client, printed)["pages"])  # the one that was being read
     time.sleep(0.5)
-    assert len(pile(client, printed)["pages"]) == 1  # the one that was being read
+    assert len(begun) == 1
     client.put(f"/api/classes/{printed.class_id}/pages/stopped", json={"stopped": False})
     assert len(read_all(client, printed)["pages"]) == 2
+
+
+def _wait_for(what: Callable[[], object]) -> None:
+    until = time.monotonic() + PATIENCE_S
+    while not what() and time.monotonic() < until:
+        time.sleep(0.05)
 
 
 def test_what_a_kill_left_unread_is_read_after_the_next_start(folder, printed):
@@ -67,9 +73,7 @@ def test_what_a_kill_left_unread_is_read_after_the_next_start(folder, printed):
     with TestClient(create_app(Settings(folder), web_dir=None), base_url=HERE) as client:
         (page,) = read_all(client, printed)["pages"]
         assert page["status"] == "read"
-        until = time.monotonic() + PATIENCE_S
-        while list((folder / "incoming").iterdir()) and time.monotonic() < until:
-            time.sleep(0.05)
+        _wait_for(lambda: not list((folder / "incoming").iterdir()))
         assert list((folder / "incoming").iterdir()) == []
 
 
