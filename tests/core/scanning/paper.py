@@ -53,16 +53,19 @@ class Paper:
 
     def write(self, key: str, **how) -> InkGroup:
         """Write what is asked for in a place, as the simulated writer does."""
+        ink = self.written[key] = self.ink_for(key, **how)
+        self.draw(*(stroke.points_mm for stroke in ink.strokes))
+        return ink
+
+    def ink_for(self, key: str, **how) -> InkGroup:
+        """What the simulated writer would write in a place."""
         entry = self.entry(key)
         maker = write if entry.is_letter else write_text
         text = how.pop("text", entry.expected)
         ink = maker(text, self.rng, style=self.style, ruling=entry.lines, **how)
         every = np.concatenate([stroke.points_mm for stroke in ink.strokes])
         dx = (entry.box[0] + entry.box[2]) / 2 - (every[:, 0].min() + every[:, 0].max()) / 2
-        ink = replace(ink, strokes=tuple(InkStroke(s.points_mm + np.array([dx, 0.0])) for s in ink.strokes))
-        self.draw(*(stroke.points_mm for stroke in ink.strokes))
-        self.written[key] = ink
-        return ink
+        return replace(ink, strokes=tuple(InkStroke(s.points_mm + np.array([dx, 0.0])) for s in ink.strokes))
 
     def draw(self, *strokes) -> None:
         """Strokes anywhere on the page, mm."""

@@ -22,11 +22,12 @@ _ENDS_MOST, _TEXT_ENDS_MOST = 14, 40
 _BESIDE_XH, _BESIDE_LEAST = 0.12, 2  # so far to each side, so many spots of other ink
 _OUT_XH, _OUT_SHARE = 0.15, 0.25  # beyond all other ink at both ends; so much of it no part of the letter
 _LONG_XH, _SHARE, _LEFT_XH = 0.8, 0.33, 0.7  # of a line through a letter that is all there
-_AGAIN, _AGAIN_XH = 1.6, 1.0  # times the model's ink; so much of it no part of the letter
+_FOLLOWED = 0.65  # a way that costs more says little of what is left over
+_AGAIN, _AGAIN_XH = 1.67, 1.0  # times the model's ink; so much of it no part of the letter
 _OTHER = 0.1  # a way that costs less is that of the letter that was written
 _TEXT_XH, _TEXT_SHARE = 1.5, 0.7  # a line through less may be a bar; of the width of the ink
 _MUCH_INK, _MUCH_IN_TEXT = 2.05, 1.35  # times the model's, drawn by the pen of the page
-_BLOT = 1.5  # times as wide as the pen of the page
+_BLOT, _BLOT_INK = 1.5, 0.6  # times as wide as the pen of the page; less of the model's ink is a tiny letter
 _OVER, _OVER_XH = 1.35, 0.8  # times the model's length; so much of it no part of the letter
 _OVER_NEAR_XH, _OVER_NEAR = 0.2, 0.9  # so much of that this near the letter
 # Of 277 ticks on tails 231 were told by these, and of 101 tails in a ring none as one (seeds 63000 to 63003).
@@ -62,10 +63,10 @@ def letter_state(
     chars : str
         The letters that it may be instead.
     """
-    if lines.width_xh > _BLOT * pen_xh:
-        return Found.CROSSED_OUT
     model = template(expected, style)
     size = _written_size(lines, model)
+    if lines.width_xh > _BLOT * pen_xh and inked_xh > _BLOT_INK * size:
+        return Found.CROSSED_OUT
     if expected in ALPHABETS["marks"] or not _meetings(lines):
         return Found.CROSSED_OUT if inked_xh > _MUCH_INK * size else Found.INK
     own, best = letter_ways(lines, expected, style, chars)
@@ -79,9 +80,11 @@ def letter_state(
         return Found.CROSSED_OUT
     if whole and _is_written_over(lines, left, size):
         return Found.WRITTEN_OVER
-    is_left = _is_left_over(lines, strikes, _left_over(lines, best), scribbled=inked_xh > _AGAIN * size)
+    left = _left_over(lines, best)
+    is_again = inked_xh > _AGAIN * size and left.sum() * STEP_XH > _AGAIN_XH
+    is_left = best.cost < _FOLLOWED and _is_left_over(lines, strikes, left)
     # where something of the letter is missing, the line may be that
-    return Found.CROSSED_OUT if is_left and not best.missing else Found.INK
+    return Found.CROSSED_OUT if (is_again or is_left) and not best.missing else Found.INK
 
 
 @dataclass(frozen=True, eq=False)
@@ -147,10 +150,8 @@ def _is_written_over(lines: Lines, left: BoolArray, size_xh: float) -> bool:
     return bool(near.mean() > _OVER_NEAR)
 
 
-def _is_left_over(lines: Lines, strikes: Sequence[_Strike], left: BoolArray, *, scribbled: bool) -> bool:
-    """Whether a line is left over of ink, or much of more ink than a letter has."""
-    if scribbled and left.sum() * STEP_XH > _AGAIN_XH:
-        return True
+def _is_left_over(lines: Lines, strikes: Sequence[_Strike], left: BoolArray) -> bool:
+    """Whether a line is left over of ink."""
     return any(
         one.size_xh > _LONG_XH
         and left[one.spots].mean() > _SHARE

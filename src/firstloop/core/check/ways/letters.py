@@ -61,7 +61,7 @@ def letter_ways(lines: Lines, expected: str, style: HouseStyle, chars: str) -> t
 
 def _likely(lines: Lines, chars: str, style: HouseStyle, expected: str) -> list[str]:
     """What the ink looks most like but the letter asked for."""
-    letters = class_set(chars, style)
+    letters = class_set(chars, style, joins=True)
     costs = reading_costs(picture([lines.spots[run] for run in lines.runs]), letters)
     nearest = [letters.chars[int(i)] for i in np.argsort(costs)]
     return [char for char in nearest if char != expected][:_OTHERS]
