@@ -5,6 +5,7 @@ from __future__ import annotations
 import sqlite3
 from collections.abc import Iterator
 from contextlib import contextmanager
+from functools import cache
 from pathlib import Path
 
 import orjson
@@ -62,12 +63,13 @@ def alembic_config(engine: Engine) -> Config:
     return config
 
 
-def versions() -> list[str]:
+@cache
+def versions() -> tuple[str, ...]:
     """Every version the tables have had, the present one first."""
     config = Config()
     config.set_main_option("script_location", str(MIGRATIONS))
     script = ScriptDirectory.from_config(config)
-    return [revision.revision for revision in script.walk_revisions()]
+    return tuple(revision.revision for revision in script.walk_revisions())
 
 
 def upgrade(engine: Engine, to: str = "head") -> None:
