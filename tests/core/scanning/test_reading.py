@@ -205,15 +205,15 @@ def test_a_line_is_told_from_the_letter_it_goes_through_and_no_other_letter_is_c
     assert [told[key].found for key in (plain, other)] == [Found.INK] * 2
 
 
-@pytest.mark.parametrize("script", [Script.PRINT_EXITS, Script.CURSIVE])
-def test_another_letter_with_its_joins_is_not_crossed_out(script):
-    """One arch more, or a letter that grew: what is more than was asked for is no line through it."""
-    style = HouseStyle(script=script)
-    rows = (WritingRow(("n",), "alone*"), WritingRow(("r",), "alone*"))
+@pytest.mark.parametrize("script", Script)
+def test_a_letter_with_more_to_it_than_was_asked_for_is_not_crossed_out(script):
+    """One arch more, a stem that grew: what is more than the letter is no line through it."""
+    style, more = HouseStyle(script=script), {"n": "m", "r": "n", "a": "d"}
+    rows = [WritingRow((char,), "alone*") for char in more]
     paper = Paper(made(*rows, xh_mm=7, style=style), style=style)
     for key in alone(paper):
-        paper.write(key, text={"n": "m", "r": "n"}[paper.entry(key).expected])
-    assert _share_of_ink(paper) > 0.9
+        paper.write(key, text=more[paper.entry(key).expected])
+    assert _share_of_ink(paper) > 0.85
 
 
 def _share_of_ink(paper: Paper) -> float:

@@ -21,6 +21,7 @@ _OFF_XH, _COVER, _STRIKE_XH = 0.1, 0.85, 0.5  # of a line: how straight, how muc
 _ENDS_MOST, _TEXT_ENDS_MOST = 14, 40
 _BESIDE_XH, _BESIDE_LEAST = 0.12, 2  # so far to each side, so many spots of other ink
 _OUT_XH, _OUT_SHARE = 0.15, 0.25  # beyond all other ink at both ends; so much of it no part of the letter
+_ON_XH = 0.15  # where a stem goes on, other ink meets it up to here: the bowl of an a that is made a d
 _LONG_XH, _SHARE, _LEFT_XH = 0.8, 0.33, 0.7  # of a line through a letter that is all there
 _FOLLOWED = 0.65  # a way that costs more says little of what is left over
 _AGAIN, _AGAIN_XH = 1.67, 1.0  # times the model's ink; so much of it no part of the letter
@@ -139,7 +140,7 @@ def _goes_on(lines: Lines, spots: IntArray, left: BoolArray) -> bool:
     along = (lines.spots - lines.spots[spots[0]]) @ way / float(np.hypot(*way))
     start, end = along[spots[over]][[0, -1]]
     others = np.delete(along, spots)
-    return int(((others > start) & (others < end)).sum()) < _BESIDE_LEAST
+    return int(((others > start + _ON_XH) & (others < end - _ON_XH)).sum()) < _BESIDE_LEAST
 
 
 def _is_written_over(lines: Lines, left: BoolArray, size_xh: float) -> bool:
