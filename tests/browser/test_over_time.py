@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+import os
 import re
+import shutil
 from datetime import date, timedelta
 from pathlib import Path
 
 import httpx2
 import pytest
+from filelock import FileLock
 from playwright.sync_api import Page, expect
 
 from firstloop.api.settings import Settings
@@ -22,14 +25,25 @@ WEEKS, TERM_WEEKS = 6, 13  # half-term is one of them
 
 @pytest.fixture(scope="module")
 def school(tmp_path_factory: pytest.TempPathFactory) -> str:
-    """The demo school as it stands after five weeks, which end now."""
-    folder = tmp_path_factory.mktemp("over-time")
+    """The demo school as it stands after five weeks, which end now; made by one worker for all of them."""
+    folder, shared = tmp_path_factory.mktemp("over-time"), tmp_path_factory.getbasetemp()
+    if "PYTEST_XDIST_WORKER" in os.environ:
+        shared = shared.parent
+    with FileLock(shared / "over-time.lock"):
+        made = shared / "over-time-made"
+        if not made.exists():
+            _make(folder)
+            shutil.copytree(folder, made)
+    shutil.copytree(made, folder, dirs_exist_ok=True)
+    return serve(folder)
+
+
+def _make(folder: Path) -> None:
     engine = open_engine(Settings(folder).database)
     upgrade(engine)
     with sessions(engine)() as session:
         seed(session, date.today() + timedelta(weeks=TERM_WEEKS - WEEKS), weeks=WEEKS)
     engine.dispose()
-    return serve(folder)
 
 
 @pytest.fixture
