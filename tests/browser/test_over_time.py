@@ -32,8 +32,9 @@ def school(tmp_path_factory: pytest.TempPathFactory) -> str:
     with FileLock(shared / "over-time.lock"):
         made = shared / "over-time-made"
         if not made.exists():
-            _make(folder)
-            shutil.copytree(folder, made)
+            making = tmp_path_factory.mktemp("making")
+            _make(making)
+            making.rename(made)
     shutil.copytree(made, folder, dirs_exist_ok=True)
     return serve(folder)
 

@@ -32,11 +32,11 @@ def open_records(database: Path, connections: int = CONNECTIONS) -> Engine:
     """
     clear_left_over(database.parent)
     found = _looked_at(database)
-    engine = open_engine(database, connections)
     if found == versions()[0]:
-        return engine
+        return open_engine(database, connections)
     if found is not None:
         _copy_first(database, found)
+    engine = open_engine(database, connections)
     try:
         upgrade(engine)
     except (DatabaseError, RuntimeError) as problem:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import time
+from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -32,15 +33,24 @@ def pile(client: TestClient, printed: Printed) -> dict:
     return client.get(f"/api/classes/{printed.class_id}/pages").json()
 
 
+def wait_for(what: Callable[[], object]) -> None:
+    """Wait until something is so.
+
+    Raises
+    ------
+    AssertionError
+        If it is not so in time.
+    """
+    until = time.monotonic() + PATIENCE_S
+    while not what():
+        assert time.monotonic() < until, "this did not come to be in time"
+        time.sleep(0.05)
+
+
 def read_all(client: TestClient, printed: Printed) -> dict:
     """The pile once everything in it was read."""
-    until = time.monotonic() + PATIENCE_S
-    while time.monotonic() < until:
-        found = pile(client, printed)
-        if not found["to_read"]:
-            return found
-        time.sleep(0.05)
-    raise AssertionError("the pages were not read in time")
+    wait_for(lambda: not pile(client, printed)["to_read"])
+    return pile(client, printed)
 
 
 def bring(client: TestClient, printed: Printed, data: bytes, name: str = "scan.png"):

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import time
 from datetime import UTC, datetime
 from pathlib import Path
 
@@ -13,7 +12,7 @@ from fastapi.testclient import TestClient
 from firstloop.api.app import create_app
 from firstloop.api.settings import Settings
 from firstloop.services import incoming
-from tests.api.pages.given import PATIENCE_S, agree, bring, pile, read_all, rows, words
+from tests.api.pages.given import agree, bring, pile, read_all, rows, wait_for, words
 from tests.conftest import HERE
 from tests.core.scanning.paper import DPI
 from tests.formats.test_pictures import HOSTILE
@@ -55,9 +54,7 @@ def test_pages_from_the_scanners_folder_come_to_the_class_of_their_sheet(folder,
     (scanner / "page.png").write_bytes(printed.picture(3))
     settings = Settings(folder, pages_from=scanner)
     with TestClient(create_app(settings, web_dir=None), base_url=HERE) as client:
-        until = time.monotonic() + PATIENCE_S
-        while not pile(client, printed)["pages"] and time.monotonic() < until:
-            time.sleep(0.1)
+        wait_for(lambda: pile(client, printed)["pages"])
         (page,) = pile(client, printed)["pages"]
     assert page["child"]["id"] == printed.children[2]
     assert not list(scanner.iterdir())
@@ -106,7 +103,4 @@ def test_nothing_hostile_is_kept_or_left_behind(client, printed, folder):
     assert found["pages"] == []
     assert len(found["files"]) == len(HOSTILE) - 1
     assert all(one["problem"] for one in found["files"])
-    until = time.monotonic() + PATIENCE_S
-    while list((folder / "incoming").iterdir()) and time.monotonic() < until:
-        time.sleep(0.05)
-    assert list((folder / "incoming").iterdir()) == []
+    wait_for(lambda: not list((folder / "incoming").iterdir()))

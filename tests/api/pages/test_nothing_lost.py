@@ -7,7 +7,6 @@ import io
 import os
 import threading
 import time
-from collections.abc import Callable
 from datetime import UTC, datetime
 
 import numpy as np
@@ -29,6 +28,7 @@ from tests.api.pages.given import (
     read_all,
     rows,
     take_out,
+    wait_for,
     words,
 )
 from tests.conftest import HERE
@@ -47,20 +47,14 @@ def test_reading_stops_and_goes_on(client, printed, monkeypatch):
     monkeypatch.setattr(page_reading, "read_in", when_let)
     for number in (1, 2):
         bring(client, printed, printed.picture(number))
-    _wait_for(lambda: begun)
+    wait_for(lambda: begun)
     client.put(f"/api/classes/{printed.class_id}/pages/stopped", json={"stopped": True})
     may_go_on.set()
-    _wait_for(lambda: pile(client, printed)["pages"])  # the one that was being read
+    wait_for(lambda: pile(client, printed)["pages"])  # the one that was being read
     time.sleep(0.5)
     assert len(begun) == 1
     client.put(f"/api/classes/{printed.class_id}/pages/stopped", json={"stopped": False})
     assert len(read_all(client, printed)["pages"]) == 2
-
-
-def _wait_for(what: Callable[[], object]) -> None:
-    until = time.monotonic() + PATIENCE_S
-    while not what() and time.monotonic() < until:
-        time.sleep(0.05)
 
 
 def test_what_a_kill_left_unread_is_read_after_the_next_start(folder, printed):
@@ -73,8 +67,7 @@ def test_what_a_kill_left_unread_is_read_after_the_next_start(folder, printed):
     with TestClient(create_app(Settings(folder), web_dir=None), base_url=HERE) as client:
         (page,) = read_all(client, printed)["pages"]
         assert page["status"] == "read"
-        _wait_for(lambda: not list((folder / "incoming").iterdir()))
-        assert list((folder / "incoming").iterdir()) == []
+        wait_for(lambda: not list((folder / "incoming").iterdir()))
 
 
 def test_a_file_that_is_gone_is_said(folder, printed):
