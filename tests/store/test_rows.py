@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session
 
 from firstloop.core.letterforms.style import HouseStyle
 from firstloop.core.ruling import ruling_kind
-from firstloop.store import classes, erased, rows
+from firstloop.store import classes, days, erased, rows, school
 from firstloop.store.database import alembic_config, open_engine, upgrade
 from firstloop.store.errors import ConflictError, NotFoundError
 from firstloop.store.rows import AttemptResult, Edit
@@ -172,3 +172,26 @@ def test_the_migrations_make_the_tables_that_the_code_knows_and_can_be_taken_bac
     command.downgrade(alembic_config(engine), "base")
     upgrade(engine)
     engine.dispose()
+
+
+@pytest.mark.usefixtures("row")
+def test_a_day_is_left_in_the_middle_once_nobody_writes_on_its_row(session):
+    long_ago = AT - timedelta(days=1)
+    assert [key.letter for key in days.unsettled(session, rests_since=AT)] == ["n"]
+    assert days.unsettled(session, rests_since=long_ago) == []  # it was written on after that
+    assert len(days.unsettled(session)) == 1
+
+
+def test_a_school_that_moves_has_another_time_at_once_and_for_whoever_looks_again(session, child):
+    engine = session.get_bind()
+    with Session(engine) as other:
+        before = school.school_time(other)
+        school.move(session, "Asia/Kathmandu")
+        assert school.school_time(session).zone.key == "Asia/Kathmandu"
+        assert school.school_time(other) == before  # what a transaction sees is of one time
+        session.commit()
+        other.commit()
+        assert school.school_time(other).zone.key == "Asia/Kathmandu"
+        school.move(other, "America/New_York")
+        other.rollback()
+        assert school.school_time(other).zone.key == "Asia/Kathmandu"

@@ -6,7 +6,7 @@ import asyncio
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 from datetime import UTC, datetime
-from functools import lru_cache
+from functools import lru_cache, partial
 from pathlib import Path
 
 import anyio.to_thread
@@ -17,7 +17,7 @@ from starlette.middleware.gzip import GZipMiddleware
 
 import firstloop
 from firstloop.api.deps import call_lines_as_the_class_does
-from firstloop.api.resources import ROUTERS
+from firstloop.api.resources import ROUTERS, TABLETS
 from firstloop.api.server.auditing import Auditing
 from firstloop.api.server.behind import Behind
 from firstloop.api.server.beside import Beside
@@ -113,7 +113,7 @@ def create_app(settings: Settings, judge: Judge | None = None, web_dir: Path | N
     app.state.gate, app.state.left_over = Gate(AT_ONCE), left_over
     app.state.page_reader = page_reader
     office = app.state.room_office = _room_office(app)
-    nightly = Nightly(app.state.sessions, settings.database, settings.nightly, office.clock)
+    nightly = Nightly(app.state.sessions, settings.database, settings.nightly, partial(_now, app))
     app.state.lists_read = {}
     app.state.beside = Beside(min(1, settings.judges))
     app.state.planner = Beside(min(1, settings.judges), idle=False)  # somebody waits for it
@@ -127,14 +127,15 @@ def create_app(settings: Settings, judge: Judge | None = None, web_dir: Path | N
     return app
 
 
+def _now(app: FastAPI) -> datetime:
+    now: datetime = app.state.clock()
+    return now
+
+
 def _stand_guard(app: FastAPI) -> None:
     """What every request passes, from the inside out."""
 
-    def clock() -> datetime:
-        now: datetime = app.state.clock()
-        return now
-
-    state = app.state
+    state, clock = app.state, partial(_now, app)
     app.add_middleware(Guard, door=state.door, clock=clock)
     app.add_middleware(Auditing, data_dir=state.settings.data_dir, sessions=state.sessions, clock=clock)
     app.add_middleware(GZipMiddleware, minimum_size=1500, compresslevel=4)
@@ -152,7 +153,6 @@ def _room_office(app: FastAPI) -> RoomOffice:
         state.settings.addresses,
         asyncio.Semaphore(1),
         judge=lambda: state.judge,
-        clock=lambda: state.clock(),  # noqa: PLW0108  # as it is then
     )
 
 
@@ -164,10 +164,11 @@ def _api() -> APIRouter:
         max_body_size=USUAL_MOST,
         responses=EVERYWHERE,
         generate_unique_id_function=lambda route: route.name,
-        dependencies=[Depends(call_lines_as_the_class_does)],
     )
-    for router in ROUTERS:
+    for router in TABLETS:  # first: doors are tried in turn, and thirty children knock oftenest
         api.include_router(router)
+    for router in ROUTERS:
+        api.include_router(router, dependencies=[Depends(call_lines_as_the_class_does)])
     whole = APIRouter()
     whole.include_router(api)
     return whole

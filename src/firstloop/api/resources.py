@@ -50,4 +50,5 @@ _MODULES = (
     records,
     room,
 )
-ROUTERS = (*(module.router for module in _MODULES), tablet.joining, tablet.waiting, tablet.router)
+TABLETS = (tablet.joining, tablet.waiting, tablet.router)
+ROUTERS = tuple(module.router for module in _MODULES)

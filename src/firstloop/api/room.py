@@ -195,9 +195,10 @@ async def arriving(request: Request, office: RoomOfficeDep, class_id: RecordId) 
         if nothing_new or seen_whole != news.number(whole):
             seen_whole = news.number(whole)
             seen = {one: news.number(child_subject(one)) for one in seen}
-            room = await in_session(
-                request, lambda s: room_views.view(s, class_id, office.outlook(_now(request)))
-            )
+            async with office.one_by_one:
+                room = await in_session(
+                    request, lambda s: room_views.view(s, class_id, office.outlook(_now(request)))
+                )
             children = {} if room is None else {one.child.id: one for one in room.children}
             seen = {one: seen.get(one, news.number(child_subject(one))) for one in children}
             yield Arrived(room=room, whole=True, just_now=room_views.just_now(children.values()))
@@ -208,7 +209,8 @@ async def arriving(request: Request, office: RoomOfficeDep, class_id: RecordId) 
                 one: number for one in children if (number := news.number(child_subject(one))) != seen[one]
             }
             seen |= changed
-            fresh = await in_session(request, _looked_at(office, class_id, list(changed), _now(request)))
+            async with office.one_by_one:
+                fresh = await in_session(request, _looked_at(office, class_id, list(changed), _now(request)))
             children |= {one.child.id: one for one in fresh}
             said = room_views.just_now(children.values())
             yield Arrived(children=fresh, just_now=said)

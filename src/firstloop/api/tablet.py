@@ -127,10 +127,11 @@ async def tablet_now(
     def look(session: Session) -> ChildsPage:
         return tablets.page(session, tablets.known(session, token, at))
 
-    tablet_id = await in_session(request, heard)
+    async with office.one_by_one:
+        tablet_id = await in_session(request, heard)
     number = await office.news.wait(tablet_subject(tablet_id), after, PATIENCE_S)
     response.headers["News"] = str(number)
-    async with office.one_by_one:  # when thirty are told at once, no letter waits for thirty pages
+    async with office.one_by_one:
         return await in_session(request, look)
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import segno
 
@@ -17,6 +18,7 @@ class QrPath:
     size: int
 
 
+@lru_cache(maxsize=32)  # a room shows its few for an hour
 def qr_path(text: str) -> QrPath:
     """The QR code of a text, error correction M."""
     matrix = segno.make(text, error="m", micro=False).matrix

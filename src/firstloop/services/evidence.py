@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import logging
 from collections.abc import Mapping, Sequence
-from datetime import date
+from datetime import date, datetime
 from typing import Any
 
 from sqlalchemy.exc import DBAPIError
@@ -67,9 +67,9 @@ def work_out_all(session: Session, child_id: int | None = None) -> int:
     return done
 
 
-def left_in_the_middle(session: Session) -> list[Key]:
-    """Days with rows that have been written on since their evidence was worked out."""
-    return store.unsettled(session)
+def left_in_the_middle(session: Session, rests_since: datetime) -> list[Key]:
+    """Days with rows written on since their evidence was worked out, but no more after `rests_since`."""
+    return store.unsettled(session, rests_since=rests_since)
 
 
 def work_out_row(session: Session, row: Row) -> int:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 from typing import Any
@@ -21,8 +21,8 @@ from firstloop.services.results import advice_findings
 from firstloop.services.row_views import Lines, attempt_verdict, counted, lines_view, row_geometry
 from firstloop.store import dictations
 from firstloop.store import rooms as store
-from firstloop.store.classes import get_class
-from firstloop.store.room_tables import Handout, Room, Tablet
+from firstloop.store.classes import get_class, some_children
+from firstloop.store.room_tables import Handout, Tablet
 from firstloop.store.tables import Attempt, Child, Row, WrittenWord
 from firstloop.text import room as words
 from firstloop.text.findings import slip_name
@@ -157,8 +157,7 @@ def view(session: Session, class_id: int, outlook: Outlook) -> RoomView | None:
     room = store.open_room(session, class_id)
     if room is None:
         return None
-    tablets = tablet_of_each(room)
-    out = store.handed_out(session, room)
+    out, tablets = store.handed_out(session, room), store.seated(session, room)
     children = [
         _child(child, tablets.get(child.id), out.get(child.id), outlook) for child in school_class.children
     ]
@@ -179,7 +178,7 @@ def view(session: Session, class_id: int, outlook: Outlook) -> RoomView | None:
         ways_in=[
             WayIn(address, qr_path(f"{address}/tablet?code={room.code}")) for address in outlook.addresses
         ],
-        door=[_at_the_door(one, outlook) for one in room.tablets if one.id not in _in_use(tablets)],
+        door=[_at_the_door(one, outlook) for one in room.tablets if one not in tablets.values()],
         children=children,
         just_now=just_now(children),
     )
@@ -202,26 +201,12 @@ def _dictation(session: Session, out: Iterable[Handout]) -> DictationHere | None
 
 def some(session: Session, class_id: int, child_ids: Sequence[int], outlook: Outlook) -> list[ChildInRoom]:
     """Some children of an open room, as :func:`view` shows them."""
-    room = store.open_room(session, class_id)
+    room = store.bare_room(session, class_id)
     if room is None:
         return []
-    out, tablets = store.handed_out(session, room, child_ids), tablet_of_each(room)
-    children = [one for one in room.school_class.children if one.id in set(child_ids)]
+    out, tablets = store.handed_out(session, room, child_ids), store.seated(session, room, child_ids)
+    children = some_children(session, class_id, child_ids)
     return [_child(one, tablets.get(one.id), out.get(one.id), outlook) for one in children]
-
-
-def tablet_of_each(room: Room) -> dict[int, Tablet]:
-    """Tablets that were let in, by the child that has each."""
-    seated = [
-        (seat.child_id, one)
-        for one in room.tablets
-        if (seat := store.seat_of(one)) and one.admitted_at and not one.sent_away_at
-    ]
-    return dict(seated)
-
-
-def _in_use(tablets: Mapping[int, Tablet]) -> set[int]:
-    return {one.id for one in tablets.values()}
 
 
 def _at_the_door(tablet: Tablet, outlook: Outlook) -> TabletAtTheDoor:

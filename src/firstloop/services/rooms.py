@@ -16,7 +16,6 @@ from sqlalchemy.orm import Session
 from firstloop.core.progress.steps import most_urgent
 from firstloop.services import dictations, evidence, families, rows, written_words
 from firstloop.services.class_map import SCHEME
-from firstloop.services.room_views import tablet_of_each
 from firstloop.store import days
 from firstloop.store import rooms as store
 from firstloop.store.classes import get_child, get_class
@@ -211,7 +210,7 @@ def hand_out(session: Session, class_id: int, what: ToHandOut, at: datetime, on:
     NotFoundError, UnknownLetterError
     """
     room = store.the_open_room(session, class_id)
-    tablets = tablet_of_each(room)
+    tablets = store.seated(session, room)
     chosen = [one for one in tablets if what.child_ids is None or one in what.child_ids]
     if not chosen:
         raise ConflictError("No child that was let in has a tablet yet.")

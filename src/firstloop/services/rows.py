@@ -138,7 +138,7 @@ def write(
         As :func:`keep`.
     """
     attempt, to_write = keep(session, row_id, given, at)
-    see_to(session, attempt, at, judge)
+    see_to(session, attempt, judge)
     return KeptAttempt(**vars(attempt_view(attempt, attempt.row.lines.xh_mm)), to_write=to_write)
 
 
@@ -162,8 +162,15 @@ def keep(session: Session, row_id: int, given: WrittenAttempt, at: datetime) -> 
     return attempt, still_to_write(pattern, store.how_many_count(session, row_id))
 
 
-def see_to(session: Session, attempt: Attempt, at: datetime, judge: Judge = here) -> None:
-    """Judge an attempt that is kept, and end its row with the last letter.
+def see_to_kept(session: Session, attempt_id: int, judge: Judge = here) -> None:
+    """As :func:`see_to`, of an attempt by its number, unless it was erased meanwhile."""
+    attempt = store.attempt_to_judge(session, attempt_id)
+    if attempt is not None:
+        see_to(session, attempt, judge)
+
+
+def see_to(session: Session, attempt: Attempt, judge: Judge = here) -> None:
+    """Judge an attempt that is kept; a row ends when its last letter was written.
 
     Only then is the day's evidence worked out, not with each of thirty children's letters; rows left in the
     middle are told by ``evidence.left_in_the_middle``.
@@ -172,7 +179,7 @@ def see_to(session: Session, attempt: Attempt, at: datetime, judge: Judge = here
     judge_attempt(session, attempt, row, judge)
     pattern = [Support(one) for one in row.support]
     if not still_to_write(pattern, store.how_many_count(session, row.id)):
-        store.finish_row(row, at)  # also when nobody stays on the child's page to say so
+        store.finish_row(row, attempt.written_at)  # also when nobody stays on the child's page to say so
         evidence.work_out_row(session, row)
 
 

@@ -61,6 +61,12 @@ def get_child(session: Session, child_id: int) -> Child:
     return found
 
 
+def some_children(session: Session, class_id: int, ids: Sequence[int]) -> Sequence[Child]:
+    """Some of the children of a class, in the order in which it has them."""
+    some = select(Child).where(Child.class_id == class_id, Child.id.in_(ids))
+    return session.scalars(some.order_by(Child.first_name)).all()
+
+
 def add_class(
     session: Session,
     name: str,

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from datetime import datetime, timedelta
 
-from sqlalchemy import func, or_, select, update
-from sqlalchemy.orm import Session, joinedload, selectinload
+from sqlalchemy import Select, func, or_, select, update
+from sqlalchemy.orm import Session, contains_eager, joinedload, selectinload
 
 from firstloop.store.errors import ConflictError, NotFoundError
 from firstloop.store.room_tables import Handout, Room, Seat, Tablet
@@ -18,13 +18,20 @@ KEEPS_DAYS = 30  # after a room is closed its tablets may still send what they k
 def open_room(session: Session, class_id: int) -> Room | None:
     """The room of a class that is open, with its tablets and who has them."""
     return session.scalar(
-        select(Room)
-        .where(Room.class_id == class_id, Room.closed_at.is_(None))
-        .options(
-            selectinload(Room.tablets).selectinload(Tablet.seats).joinedload(Seat.child),
+        _open(class_id).options(
+            selectinload(Room.tablets).joinedload(Tablet.seats).joinedload(Seat.child),
             joinedload(Room.school_class).selectinload(SchoolClass.children),
         )
     )
+
+
+def bare_room(session: Session, class_id: int) -> Room | None:
+    """As :func:`open_room`, with nothing fetched beside it."""
+    return session.scalar(_open(class_id))
+
+
+def _open(class_id: int) -> Select[Room]:
+    return select(Room).where(Room.class_id == class_id, Room.closed_at.is_(None))
 
 
 def the_open_room(session: Session, class_id: int) -> Room:
@@ -85,11 +92,15 @@ def nameless(session: Session, room: Room) -> Sequence[Tablet]:
 def tablet_of_token(session: Session, token_hash: str, at: datetime) -> Tablet | None:
     """The tablet with a token, in a room that is open or was not closed long ago."""
     long_ago = at - timedelta(days=KEEPS_DAYS)
-    return session.scalar(
-        select(Tablet)
-        .join(Tablet.room)
-        .where(Tablet.token_hash == token_hash, or_(Room.closed_at.is_(None), Room.closed_at > long_ago))
-        .options(joinedload(Tablet.room), selectinload(Tablet.seats).joinedload(Seat.child))
+    return (
+        session.scalars(
+            select(Tablet)
+            .join(Tablet.room)
+            .where(Tablet.token_hash == token_hash, or_(Room.closed_at.is_(None), Room.closed_at > long_ago))
+            .options(contains_eager(Tablet.room), joinedload(Tablet.seats).joinedload(Seat.child))
+        )
+        .unique()
+        .one_or_none()
     )
 
 
@@ -109,6 +120,24 @@ def tablet_in(room: Room, tablet_id: int) -> Tablet:
 def seat_of(tablet: Tablet) -> Seat | None:
     """Who has a tablet now."""
     return next((one for one in tablet.seats if one.until is None), None)
+
+
+def seated(session: Session, room: Room, child_ids: Iterable[int] | None = None) -> dict[int, Tablet]:
+    """Tablets that were let in, by the child that has each; of all children, or of some."""
+    query = (
+        select(Seat.child_id, Tablet)
+        .join(Tablet.seats)
+        .where(
+            Tablet.room_id == room.id,
+            Tablet.admitted_at.is_not(None),
+            Tablet.sent_away_at.is_(None),
+            Seat.until.is_(None),
+        )
+        .order_by(Tablet.id)
+    )
+    if child_ids is not None:
+        query = query.where(Seat.child_id.in_(list(child_ids)))
+    return {child_id: tablet for child_id, tablet in session.execute(query)}
 
 
 def give(session: Session, tablet: Tablet, child: Child | None, at: datetime) -> None:
@@ -146,7 +175,7 @@ def collect(session: Session, room: Room, at: datetime) -> Sequence[int]:
 
 def handed_out(session: Session, room: Room, child_ids: Iterable[int] | None = None) -> dict[int, Handout]:
     """What each child writes on now: the latest that was handed out and not collected."""
-    letters = joinedload(Handout.row).selectinload(Row.attempts)
+    letters = joinedload(Handout.row).selectinload(Row.attempts)  # one more query, with all of each letter
     latest = select(func.max(Handout.id)).where(Handout.room_id == room.id, Handout.collected_at.is_(None))
     if child_ids is not None:
         latest = latest.where(Handout.child_id.in_(list(child_ids)))
@@ -154,8 +183,8 @@ def handed_out(session: Session, room: Room, child_ids: Iterable[int] | None = N
         select(Handout)
         .where(Handout.id.in_(latest.group_by(Handout.child_id)))
         .options(
-            letters.selectinload(Attempt.result),
-            letters.selectinload(Attempt.mark),
+            letters.joinedload(Attempt.result),
+            letters.joinedload(Attempt.mark),
             joinedload(Handout.row).joinedload(Row.style),
             joinedload(Handout.row).joinedload(Row.child).joinedload(Child.school_class),
             joinedload(Handout.word).joinedload(WrittenWord.dictated),

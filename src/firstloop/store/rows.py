@@ -24,6 +24,11 @@ from firstloop.store.tables import Attempt, Change, Child, Mark, Result, Row
 _PACE_ROWS = 120
 _SPEED_ROWS, _SPEEDS_LEAST = 6, 8
 _WHOLE = (selectinload(Attempt.result), selectinload(Attempt.mark))
+_JUDGED_BY = (
+    joinedload(Attempt.result),
+    joinedload(Attempt.row).joinedload(Row.child).joinedload(Child.school_class),
+    joinedload(Attempt.row).joinedload(Row.style),
+)
 _ROW = Base.metadata.tables["row"]
 _UNSETTLE = update(_ROW).where(_ROW.c.id == bindparam("number")).values(settled=False, set_aside=None)
 _WAITING_MOST = 60  # rows, with their ink; nobody looks at more in one go
@@ -179,18 +184,14 @@ def attempt_ids(session: Session) -> Sequence[int]:
 
 
 def attempts(session: Session, ids: Sequence[int]) -> Sequence[Attempt]:
-    """Attempts with their results, rows and children."""
-    return session.scalars(
-        select(Attempt)
-        .where(Attempt.id.in_(ids))
-        .order_by(Attempt.id)
-        .options(
-            selectinload(Attempt.results),
-            selectinload(Attempt.result),
-            selectinload(Attempt.row).selectinload(Row.child).selectinload(Child.school_class),
-            selectinload(Attempt.row).selectinload(Row.style),
-        )
-    ).all()
+    """Attempts with all that was ever said of them, their rows and children."""
+    found = select(Attempt).where(Attempt.id.in_(ids)).order_by(Attempt.id)
+    return session.scalars(found.options(selectinload(Attempt.results), *_JUDGED_BY)).all()
+
+
+def attempt_to_judge(session: Session, attempt_id: int) -> Attempt | None:
+    """An attempt with what it is judged by; None where it was erased meanwhile."""
+    return session.scalar(select(Attempt).where(Attempt.id == attempt_id).options(*_JUDGED_BY))
 
 
 def row_ids(session: Session, child_id: int) -> Sequence[int]:

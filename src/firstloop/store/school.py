@@ -17,6 +17,7 @@ from firstloop.store.tables import LetterDay, Row, School
 
 THE_SCHOOL = 1
 _ELSE = "UTC"
+_KNOWN = "school time"
 
 
 @dataclass(frozen=True)
@@ -62,15 +63,24 @@ def zone_names() -> tuple[str, ...]:
 
 
 def school_time(session: Session) -> SchoolTime:
-    """The school's time; the machine's while it has none of its own."""
+    """The school's time; the machine's while it has none of its own.
+
+    Asked ten times while a day is worked out, it is looked up once in a transaction, which sees no other.
+    """
+    within, known = session.info.get(_KNOWN, (None, None))
+    if isinstance(known, SchoolTime) and within is session.get_transaction():
+        return known
     found = session.get(School, THE_SCHOOL)
-    return SchoolTime(ZoneInfo(machine_zone() if found is None else found.time_zone))
+    looked_up = SchoolTime(ZoneInfo(machine_zone() if found is None else found.time_zone))
+    session.info[_KNOWN] = session.get_transaction(), looked_up
+    return looked_up
 
 
 def begin(session: Session, zone: str | None = None) -> None:
     """Give the school a time zone, the machine's unless another is named, if it has none yet."""
     given = insert(School).values(id=THE_SCHOOL, time_zone=zone or machine_zone())
     session.execute(given.on_conflict_do_nothing())
+    session.info.pop(_KNOWN, None)
 
 
 def move(session: Session, zone: str) -> None:
@@ -85,6 +95,7 @@ def move(session: Session, zone: str) -> None:
         raise ConflictError(f"There is no time zone {zone}. One is called Europe/London, for instance.")
     put = insert(School).values(id=THE_SCHOOL, time_zone=zone)
     session.execute(put.on_conflict_do_update(index_elements=["id"], set_={"time_zone": zone}))
+    session.info.pop(_KNOWN, None)
     session.execute(delete(LetterDay))
     session.execute(update(Row).values(settled=False, set_aside=None))
     session.expire_all()

@@ -1,4 +1,4 @@
-"""What is seen to every few seconds: the days of rows that are being written, and whom to let go of.
+"""What is seen to every few seconds: the days of rows that were left in the middle, and whom to let go of.
 
 With each letter it would cost a class that writes at once a third of its server; with the last letter of a
 row, and with whatever a teacher does, the services see to it themselves.
@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import logging
 import threading
-from datetime import UTC, datetime
+from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
 from sqlalchemy.exc import OperationalError
@@ -27,6 +27,7 @@ class DayKeeper:
 
     def __init__(self, sessions: sessionmaker[Session], data_dir: Path, every_s: float = EVERY_S) -> None:
         self._sessions, self._data_dir, self._every_s = sessions, data_dir, every_s
+        self._rest = timedelta(seconds=every_s)  # who still writes ends the row, and then it is seen to
         self._stopped = threading.Event()
         self._thread: threading.Thread | None = None
 
@@ -46,7 +47,7 @@ class DayKeeper:
         while not self._stopped.wait(self._every_s):
             try:
                 with self._sessions() as session:
-                    for day in evidence.left_in_the_middle(session):
+                    for day in evidence.left_in_the_middle(session, datetime.now(UTC) - self._rest):
                         evidence.work_out(session, [day])
                         if self._stopped.wait(_BREATH_S):
                             return

@@ -99,8 +99,7 @@ class LeftOver:
         return found
 
     def _attempt(self, attempt_id: int, session: Session) -> None:
-        for attempt in row_store.attempts(session, [attempt_id]):
-            rows.see_to(session, attempt, attempt.written_at, self._judge)
+        rows.see_to_kept(session, attempt_id, self._judge)
 
     def _word(self, word_id: int, session: Session) -> None:
         written_words.see_to(session, word_store.get_word(session, word_id), self._judge)
