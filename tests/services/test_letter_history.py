@@ -62,6 +62,7 @@ def write(
     row = rows.start_row(
         session, child, letter, at, "four-lines", ruling_kind("four-lines").ruled(10.0), [support]
     )
+    session.flush()
     for i, (verdict, document) in enumerate(results):
         attempt = rows.keep_attempt(session, row, f"key-{row.id}-{i}-{day}", support, at, INK, False)
         rows.keep_first_result(session, attempt, "1", "growing", AttemptResult(verdict, document))

@@ -29,9 +29,10 @@ def child(session: Session) -> Child:
 
 
 def new_row(session: Session, child: Child, at: datetime = AT, letter: str = "n") -> Row:
-    return rows.start_row(
-        session, child, letter, at, "four-lines", ruling_kind("four-lines").ruled(10.0), ["alone"] * 3
-    )
+    lines = ruling_kind("four-lines").ruled(10.0)
+    row = rows.start_row(session, child, letter, at, "four-lines", lines, ["alone"] * 3)
+    session.flush()
+    return row
 
 
 def kept(session: Session, row: Row, key: str, crossed_out: bool = False) -> Attempt:

@@ -35,7 +35,9 @@ def kittiwake(session):
 
 
 def start(session, child):
-    return rows.start_row(session, child, "k", AT, "four-lines", LINES, ["alone"])
+    row = rows.start_row(session, child, "k", AT, "four-lines", LINES, ["alone"])
+    session.flush()
+    return row
 
 
 def test_a_change_is_a_new_version_and_rows_keep_theirs(session, kittiwake):

@@ -265,11 +265,11 @@ def write(session: Session, dictation_id: int, child_id: int, position: int, at:
     before = word.word
     if before is not None and before.ink is None and not before.crossed_out:
         return written_words.word_view(before)
-    asked_id = begin_again(session, word, at).id
+    asked = begin_again(session, word, at)
     session.commit()
     if before is not None:
         written_words.cross_out(session, before.id, True)
-    return written_words.get(session, asked_id)
+    return written_words.get(session, asked.id)
 
 
 def begin(session: Session, dictation_id: int, child_id: int, position: int, at: datetime) -> WrittenWord:
@@ -307,5 +307,5 @@ def begin_again(session: Session, word: DictatedWord, at: datetime) -> WrittenWo
     UnknownLetterError
     """
     asked = written_words.begin(session, word.child_id, word.text, at)
-    word.word_id = asked.id
+    word.word = asked
     return asked

@@ -218,13 +218,14 @@ def hand_out(session: Session, class_id: int, what: ToHandOut, at: datetime, on:
     letter = what.letter
     if what.is_own:
         own, letter = _own_letters(session, class_id, on), _first_letter(session, class_id)
-    for child_id in chosen:
-        if what.text or what.dictated:
-            word = _word_of(session, child_id, what, at)
-            store.hand_out(session, room, child_id, at, word_id=word.id)
-        else:
-            row = rows.begin(session, child_id, own.get(child_id, letter), [], at)
-            store.hand_out(session, room, child_id, at, row_id=row.id)
+    with session.no_autoflush:  # written all at once: no letter waits while thirty rows are thought out
+        for child_id in chosen:
+            sheet = (
+                _word_of(session, child_id, what, at)
+                if what.text or what.dictated
+                else rows.begin(session, child_id, own.get(child_id, letter), [], at)
+            )
+            store.hand_out(session, room, child_id, at, sheet)
     news = list(tablets) if room.pens_down else chosen  # all pens go up again
     room.pens_down = False
     session.commit()

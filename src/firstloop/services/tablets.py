@@ -355,7 +355,7 @@ def _give_again(session: Session, room: Room, word: WrittenWord, at: datetime) -
         if word.dictated is None
         else dictations.begin_again(session, word.dictated, at)
     )
-    store.hand_out(session, room, word.child_id, at, word_id=again.id)
+    store.hand_out(session, room, word.child_id, at, again)
 
 
 def choose_best(

@@ -153,16 +153,14 @@ def give(session: Session, tablet: Tablet, child: Child | None, at: datetime) ->
     session.flush()
 
 
-def hand_out(
-    session: Session,
-    room: Room,
-    child_id: int,
-    at: datetime,
-    row_id: int | None = None,
-    word_id: int | None = None,
-) -> None:
+def hand_out(session: Session, room: Room, child_id: int, at: datetime, sheet: Row | WrittenWord) -> None:
     """Hand a row or a word to a child; it is written on when the child's tablet next asks."""
-    session.add(Handout(room_id=room.id, child_id=child_id, row_id=row_id, word_id=word_id, handed_at=at))
+    out = Handout(room_id=room.id, child_id=child_id, handed_at=at)
+    if isinstance(sheet, Row):
+        out.row = sheet
+    else:
+        out.word = sheet
+    session.add(out)
 
 
 def collect(session: Session, room: Room, at: datetime) -> Sequence[int]:

@@ -61,7 +61,7 @@ def start_row(
     ruling: Ruling,
     support: list[str],
 ) -> Row:
-    """Begin a row for a child."""
+    """Begin a row for a child; it has its number once the session is flushed."""
     row = Row(
         child_id=child.id,
         style_id=child.school_class.style_id,
@@ -71,7 +71,6 @@ def start_row(
         support=support,
     )
     session.add(row)
-    session.flush()
     return row
 
 

@@ -65,7 +65,7 @@ def zone_names() -> tuple[str, ...]:
 def school_time(session: Session) -> SchoolTime:
     """The school's time; the machine's while it has none of its own.
 
-    Asked ten times while a day is worked out, it is looked up once in a transaction, which sees no other.
+    Asked ten times while a day is worked out, it is looked up once in a transaction and stays so in it.
     """
     within, known = session.info.get(_KNOWN, (None, None))
     if isinstance(known, SchoolTime) and within is session.get_transaction():

@@ -31,7 +31,7 @@ class WordResult:
 def ask(
     session: Session, child: Child, text: str, at: datetime, ruling_key: str, ruling: Ruling
 ) -> WrittenWord:
-    """Note that a child is to write a text, on these lines."""
+    """Note that a child is to write a text, on these lines; it has its number once the session is flushed."""
     word = WrittenWord(
         child_id=child.id,
         text=text,
@@ -40,7 +40,6 @@ def ask(
         **line_columns(ruling_key, ruling),
     )
     session.add(word)
-    session.flush()
     return word
 
 
