@@ -200,13 +200,33 @@ def measure_room(house: House, count: int, page: bytes) -> None:
             api.post(f"{room}/admit", json={}).raise_for_status()
             _while_they_write(api, room, WARMS_UP_S)
             _drained(answers), _drained(arrived)
+            stolen = Stolen()
             _while_they_write(api, room, SECONDS)
-            _told_of(f"{count} tablets", _drained(answers), arrived)
+            _told_of(f"{count} tablets", _drained(answers), arrived, stolen)
             with process(long_work, *whole, class_id, children, page, times, done):
+                stolen = Stolen()
                 _while_they_write(api, room, SECONDS)
-                _told_of(f"{count} beside PDFs, backup, page ({times.value}x)", _drained(answers), arrived)
+                what = f"{count} beside PDFs, backup, page ({times.value}x)"
+                _told_of(what, _drained(answers), arrived, stolen)
             done.set()
         api.delete(room)
+
+
+class Stolen:
+    """How much of this machine's time others on the same host took, since this was made."""
+
+    def __init__(self) -> None:
+        self._before = self._ticks()
+
+    @staticmethod
+    def _ticks() -> list[int]:
+        with Path("/proc/stat").open(encoding="utf-8") as stat:
+            return [int(one) for one in stat.readline().split()[1:9]]
+
+    def share(self) -> float:
+        """Of the processors' time, 0 to 1; ticks as in proc(5), the eighth of which is what was stolen."""
+        took = [now - before for now, before in zip(self._ticks(), self._before, strict=True)]
+        return took[7] / max(sum(took), 1)
 
 
 def _while_they_write(api: httpx2.Client, room: str, seconds: float) -> None:
@@ -227,7 +247,9 @@ def _drained(queue: Any) -> list[tuple[Any, ...]]:
     return out
 
 
-def _told_of(what: str, answered: list[tuple[Any, ...]], arrived: Any) -> None:
+def _told_of(what: str, answered: list[tuple[Any, ...]], arrived: Any, stolen: Stolen) -> None:
+    if (share := stolen.share()) > 0.01:
+        print(f"another on this host took {100 * share:.0f} % of the time in what follows", flush=True)
     time.sleep(1.5)
     seen = dict(_drained(arrived))
     told(f"{what}: answered after", [at - pen_up for _, pen_up, at in answered], "attempts")

@@ -160,6 +160,7 @@ def test_no_more_than_so_many_are_in_at_once_and_none_while_it_is_closed():
             nonlocal inside, most
             try:
                 async with gate.entered():
+                    assert not gate.is_empty
                     inside += 1
                     most = max(most, inside)
                     await asyncio.sleep(0.01)
@@ -170,6 +171,7 @@ def test_no_more_than_so_many_are_in_at_once_and_none_while_it_is_closed():
 
         assert all(await asyncio.gather(*(come_in() for _ in range(20))))
         assert most == 3
+        assert gate.is_empty
 
         early = [asyncio.create_task(come_in()) for _ in range(3)]
         await asyncio.sleep(0)
@@ -181,6 +183,7 @@ def test_no_more_than_so_many_are_in_at_once_and_none_while_it_is_closed():
                     pass
         assert all(await asyncio.gather(*early))
         assert await come_in()
+        assert gate.is_empty  # whoever was turned away is not there either
 
     asyncio.run(story())
 

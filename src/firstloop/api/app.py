@@ -148,7 +148,7 @@ def _room_office(app: FastAPI) -> RoomOffice:
     return RoomOffice(
         Presence(),
         News(),
-        Behind(state.sessions, max(1, state.settings.judges)),
+        Behind(state.sessions, max(1, state.settings.judges), lambda: not state.gate.is_empty),
         Slowing(),
         state.settings.addresses,
         asyncio.Semaphore(1),

@@ -173,7 +173,7 @@ def collect(session: Session, room: Room, at: datetime) -> Sequence[int]:
 
 def handed_out(session: Session, room: Room, child_ids: Iterable[int] | None = None) -> dict[int, Handout]:
     """What each child writes on now: the latest that was handed out and not collected."""
-    letters = joinedload(Handout.row).selectinload(Row.attempts)  # one more query, with all of each letter
+    on_it = joinedload(Attempt.result), joinedload(Attempt.mark)
     latest = select(func.max(Handout.id)).where(Handout.room_id == room.id, Handout.collected_at.is_(None))
     if child_ids is not None:
         latest = latest.where(Handout.child_id.in_(list(child_ids)))
@@ -181,8 +181,7 @@ def handed_out(session: Session, room: Room, child_ids: Iterable[int] | None = N
         select(Handout)
         .where(Handout.id.in_(latest.group_by(Handout.child_id)))
         .options(
-            letters.joinedload(Attempt.result),
-            letters.joinedload(Attempt.mark),
+            joinedload(Handout.row).selectinload(Row.attempts).options(*on_it),
             joinedload(Handout.row).joinedload(Row.style),
             joinedload(Handout.row).joinedload(Row.child).joinedload(Child.school_class),
             joinedload(Handout.word).joinedload(WrittenWord.dictated),

@@ -23,7 +23,7 @@ from firstloop.store.tables import Attempt, Change, Child, Mark, Result, Row
 
 _PACE_ROWS = 120
 _SPEED_ROWS, _SPEEDS_LEAST = 6, 8
-_WHOLE = (selectinload(Attempt.result), selectinload(Attempt.mark))
+_WHOLE = (joinedload(Attempt.result), joinedload(Attempt.mark))
 _JUDGED_BY = (
     joinedload(Attempt.result),
     joinedload(Attempt.row).joinedload(Row.child).joinedload(Child.school_class),
@@ -81,14 +81,7 @@ def get_row(session: Session, row_id: int) -> Row:
     ------
     NotFoundError
     """
-    on_it = selectinload(Row.attempts)
-    return _one(
-        session,
-        row_id,
-        on_it.selectinload(Attempt.result),
-        on_it.selectinload(Attempt.mark),
-        selectinload(Row.child),
-    )
+    return _one(session, row_id, selectinload(Row.attempts).options(*_WHOLE), joinedload(Row.child))
 
 
 def row_to_write_in(session: Session, row_id: int) -> Row:
@@ -126,10 +119,7 @@ def find_rows(
         query = query.where(Row.letter == letter)
     if limit is not None:
         query = query.limit(limit)
-    load = selectinload(Row.attempts)
-    query = query.options(
-        load.selectinload(Attempt.result), load.selectinload(Attempt.mark), selectinload(Row.child)
-    )
+    query = query.options(selectinload(Row.attempts).options(*_WHOLE), selectinload(Row.child))
     return session.scalars(query).all()
 
 
@@ -138,16 +128,11 @@ def waiting_rows(session: Session, class_id: int) -> tuple[Sequence[Row], int]:
     unmarked = Row.attempts.any(and_(~Attempt.crossed_out, ~Attempt.mark.has()))
     waiting = select(Row).join(Child).where(Child.class_id == class_id, unmarked)
     count = session.scalar(select(func.count()).select_from(waiting.subquery())) or 0
-    load = selectinload(Row.attempts)
+    on_it = selectinload(Row.attempts).options(*_WHOLE)
     found = session.scalars(
         waiting.order_by(Row.started_at.desc(), Row.id.desc())
         .limit(_WAITING_MOST)
-        .options(
-            load.selectinload(Attempt.result),
-            load.selectinload(Attempt.mark),
-            selectinload(Row.child),
-            selectinload(Row.style),
-        )
+        .options(on_it, selectinload(Row.child), selectinload(Row.style))
     ).all()
     return found, count - len(found)
 

@@ -12,6 +12,8 @@ from contextlib import contextmanager
 import httpx2 as httpx
 import pytest
 
+from firstloop.api.server import behind
+from firstloop.api.server.behind import Behind
 from firstloop.api.server.news import News
 from tests.api.room.conftest import ATablet
 from tests.api.serving import served
@@ -92,3 +94,22 @@ async def two_who_wait() -> None:
     assert await one == known + 1
     assert await other == known, "its patience came to an end"
     assert await news.wait("tablet 1", known, 5) == known + 1, "what is known already is not waited for"
+
+
+def test_what_follows_gives_way_to_who_writes_for_a_moment_and_not_for_ever(client, monkeypatch):
+    somebody_writes, begun = threading.Event(), threading.Event()
+    somebody_writes.set()
+    monkeypatch.setattr(behind, "_GIVES_WAY_S", 60.0)
+    follows = Behind(client.app.state.sessions, 1, somebody_writes.is_set)
+    follows.start()
+    follows.add(lambda _: begun.set())
+    assert not begun.wait(0.2)
+    somebody_writes.clear()
+    assert begun.wait(10)
+
+    monkeypatch.setattr(behind, "_GIVES_WAY_S", 0.05)
+    begun.clear()
+    somebody_writes.set()
+    follows.add(lambda _: begun.set())
+    assert begun.wait(10)
+    follows.stop()

@@ -8,6 +8,7 @@ from __future__ import annotations
 import logging
 import queue
 import threading
+import time
 from collections.abc import Callable
 
 from sqlalchemy.exc import OperationalError
@@ -16,15 +17,24 @@ from sqlalchemy.orm import Session, sessionmaker
 log = logging.getLogger(__name__)
 _TRIES, _AGAIN_S = 5, 1.0
 _LEAVE_S = 5.0
+_GIVES_WAY_S, _LOOKS_S = 0.25, 0.01
 
 Work = Callable[[Session], None]
 
 
 class Behind:
-    """Does work in turn, in a few threads of its own."""
+    """Does work in turn, in a few threads of its own.
 
-    def __init__(self, sessions: sessionmaker[Session], threads: int) -> None:
-        self._sessions = sessions
+    Parameters
+    ----------
+    give_way : callable
+        Whether somebody is at the records just now who goes first; for a moment, not for ever.
+    """
+
+    def __init__(
+        self, sessions: sessionmaker[Session], threads: int, give_way: Callable[[], bool] = lambda: False
+    ) -> None:
+        self._sessions, self._give_way = sessions, give_way
         self._waiting: queue.SimpleQueue[Work | None] = queue.SimpleQueue()
         self._count = threads
         self._threads: list[threading.Thread] = []
@@ -69,6 +79,9 @@ class Behind:
                     self._idle.notify_all()
 
     def _do(self, work: Work) -> None:
+        until = time.monotonic() + _GIVES_WAY_S
+        while self._give_way() and time.monotonic() < until:
+            time.sleep(_LOOKS_S)
         for attempt in range(_TRIES):
             try:
                 with self._sessions() as session:

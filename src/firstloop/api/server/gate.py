@@ -27,6 +27,12 @@ class Gate:
         self._free = asyncio.Semaphore(at_once)
         self._at_once = at_once
         self._closed = False
+        self._here = 0
+
+    @property
+    def is_empty(self) -> bool:
+        """Whether nobody is inside or waits to be let in; any thread may ask."""
+        return not self._here
 
     @asynccontextmanager
     async def entered(self) -> AsyncIterator[None]:
@@ -39,10 +45,14 @@ class Gate:
         """
         if self._closed:
             raise ClosedError
-        async with self._free:
-            if self._closed:
-                raise ClosedError
-            yield
+        self._here += 1
+        try:
+            async with self._free:
+                if self._closed:
+                    raise ClosedError
+                yield
+        finally:
+            self._here -= 1
 
     @asynccontextmanager
     async def closed(self) -> AsyncIterator[None]:
