@@ -118,6 +118,28 @@ def test_a_class_is_marked_by_keys_alone_where_the_rows_stand(page: Page, api, c
     assert [marks(api, number) for number in others] == [["secure", "secure"]] * 2
 
 
+def test_a_mark_is_taken_back_before_its_answer_has_come(page: Page, api, children):
+    number = row(api, children[0], "n", [None, None])
+    page.goto(f"/check/{number}")
+    secure = page.get_by_role("button", name="Mark as secure")
+    expect(page.get_by_role("button", name="Undo")).to_be_disabled()  # nothing is marked yet
+    slow: list[Route] = []
+
+    def hold(route: Route) -> None:
+        slow.append(route)
+
+    page.route("**/edits", hold)
+    with page.expect_request("**/edits"):
+        page.keyboard.press("1")
+    page.keyboard.press("u")
+    with page.expect_response("**/undo") as undone:
+        slow[0].continue_()
+    assert undone.value.ok
+    expect(secure).to_have_attribute("aria-pressed", "false")
+    expect(page.get_by_role("alert")).to_have_count(0)
+    assert marks(api, number) == [None, None]
+
+
 def test_the_arrows_go_through_the_queue_and_enter_comes_closer(page: Page, api, children):
     for k, child in enumerate(children, start=1):
         row(api, child, "n", [None, None], k)

@@ -22,6 +22,13 @@ export function beginStep(queryKey: QueryKey): number {
 }
 
 /**
+ * Whether there is a step to take back: `known` is what the last answer said, and what is on its way counts
+ * before it is answered, if its mutations have the place for their key.
+ */
+export const mayTakeBack = (client: QueryClient, place: QueryKey, known: boolean) =>
+  known || client.isMutating({ mutationKey: place, exact: true }) > 0;
+
+/**
  * Put the answer to a step on screen, unless another has begun since: then the answer may be of before that
  * one, and the place is fetched anew.
  */

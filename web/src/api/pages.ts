@@ -1,6 +1,7 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, type Decision, got, type PageSeen, Problem, type SheetPage, type Writing } from "./client";
 import { keys, wentStale } from "./keys";
+import { mayTakeBack } from "./newest";
 
 const READING_MS = 700;
 const WAITING_MS = 4000; // a scanner may write into its folder at any time
@@ -108,6 +109,7 @@ export function usePageSteps(pageId: number) {
     },
     onSettled: () => wentStale(client, "pages"),
   };
+  const canBeUndone = { ...step, mutationKey: keys.page(pageId) };
   /** The page is read once more, and is another one then. */
   const replaced = { ...step, onSettled: () => wentStale(client, "pageReplaced") };
   return {
@@ -119,8 +121,9 @@ export function usePageSteps(pageId: number) {
             body: decision,
           }),
         ),
-      ...step,
+      ...canBeUndone,
     }),
+    mayUndo: (known: boolean) => mayTakeBack(client, keys.page(pageId), known),
     undo: useMutation({
       mutationFn: () => got(api.POST("/api/pages/{page_id}/undo", { params })),
       ...step,
@@ -128,11 +131,11 @@ export function usePageSteps(pageId: number) {
     giveTo: useMutation({
       mutationFn: (child_id: number) =>
         got(api.PUT("/api/pages/{page_id}/child", { params, body: { child_id } })),
-      ...step,
+      ...canBeUndone,
     }),
     dateIt: useMutation({
       mutationFn: (day: string) => got(api.PUT("/api/pages/{page_id}/written-on", { params, body: { day } })),
-      ...step,
+      ...canBeUndone,
     }),
     instead: useMutation({
       mutationFn: () => got(api.POST("/api/pages/{page_id}/instead", { params })),

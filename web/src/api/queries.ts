@@ -12,7 +12,7 @@ import {
   type StyleDoc,
 } from "./client";
 import { keys, wentStale } from "./keys";
-import { beginStep, showNewest, showStep } from "./newest";
+import { beginStep, mayTakeBack, showNewest, showStep } from "./newest";
 
 const FOREVER = Number.POSITIVE_INFINITY;
 
@@ -285,15 +285,17 @@ export function useRowSteps(rowId: number) {
     },
   };
   const inOrder = { ...step, scope: { id: `row ${rowId}` } };
+  const canBeUndone = { ...inOrder, mutationKey: place };
   return {
     edit: useMutation({
       mutationFn: (body: Edit) => got(api.POST("/api/rows/{row_id}/edits", { params, body })),
-      ...inOrder,
+      ...canBeUndone,
     }),
     agree: useMutation({
       mutationFn: () => got(api.POST("/api/rows/{row_id}/agree", { params })),
-      ...inOrder,
+      ...canBeUndone,
     }),
+    mayUndo: (known: boolean) => mayTakeBack(client, place, known),
     undo: useMutation({
       mutationFn: () => got(api.POST("/api/rows/{row_id}/undo", { params })),
       ...inOrder,

@@ -145,7 +145,7 @@ function Marking({ row, letter, chosen, at, go, ghost, setGhost }: MarkingProps)
     cross,
     nextRow,
     agree: steps.agree.mutate,
-    undo: () => row.can_undo && steps.undo.mutate(),
+    undo: () => steps.mayUndo(row.can_undo) && steps.undo.mutate(),
     replay: clock.repeat,
     model: () =>
       setGhost(GHOSTS[(GHOSTS.findIndex((one) => one.value === ghost) + 1) % GHOSTS.length]?.value ?? "off"),

@@ -60,7 +60,7 @@ export function OnePage({ page, steps, onReplaced }: Props) {
     e: () => decide({ found: "empty" }),
     d: () => open && setActing(acting === "draw" ? null : "draw"),
     b: () => place && decide({ ticked: !place.ticked }, false),
-    u: () => open && page.can_undo && own.undo.mutate(),
+    u: () => open && own.mayUndo(page.can_undo) && own.undo.mutate(),
     o: () => void watch(),
   });
   const error =
