@@ -2,6 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from contextlib import contextmanager
+from datetime import UTC, datetime
+
 import numpy as np
 import pytest
 from fastapi.testclient import TestClient
@@ -10,6 +14,8 @@ from sqlalchemy import event
 from firstloop.api.app import create_app
 from firstloop.api.settings import Settings
 from firstloop.formats.pictures import jpeg
+from firstloop.services import room_views, tablets
+from firstloop.services.rows import WrittenAttempt
 from firstloop.store.tables import Attempt
 from tests.api.room.conftest import ATablet, written
 from tests.conftest import HERE
@@ -55,6 +61,47 @@ def test_the_last_row_of_a_long_lesson_is_shown_as_quickly_as_the_first(teacher)
         assert set(looked_up) == {"of-row-3"}
     finally:
         event.remove(Attempt, "load", loaded)
+
+
+@contextmanager
+def asked_of(teacher) -> Iterator[list[str]]:
+    """What is asked of the records meanwhile."""
+    asked: list[str] = []
+
+    def note(_conn, _cursor, statement, *_rest):
+        asked.append(statement)
+
+    with teacher.client.app.state.sessions() as session:
+        engine = session.get_bind()
+    event.listen(engine, "before_cursor_execute", note)
+    try:
+        yield asked
+    finally:
+        event.remove(engine, "before_cursor_execute", note)
+
+
+def test_no_more_is_asked_of_the_records_for_a_class_than_for_a_child(teacher):
+    """A class of thirty writes seven letters a second; each statement more is felt by all of them."""
+    state, counts = teacher.client.app.state, []
+    for number, name in enumerate(("Anouk", "Bashir", "Cleo")):
+        tablet = teacher.tablet(name)
+        teacher.hand_out(letter="n")
+        tablet.now()
+        with asked_of(teacher) as kept, state.sessions() as session:
+            known = tablets.known(session, tablet.token, datetime.now(UTC))
+            letter = WrittenAttempt(f"of-child-{number}", "alone", written("n"))
+            tablets.keep_attempt(session, known, tablet.page["sheet"]["id"], letter, datetime.now(UTC))
+        with asked_of(teacher) as looked, state.sessions() as session:
+            ids = list(teacher.children.values())[: number + 1]
+            lines = room_views.some(
+                session, teacher.class_id, ids, state.room_office.outlook(datetime.now(UTC))
+            )
+            assert [len(one.line.attempts) for one in lines] == [0] * number + [1]
+        with asked_of(teacher) as whole:
+            teacher.room()
+        counts.append((len(kept), len(looked), len(whole)))
+    assert counts[0] == counts[1] == counts[2]
+    assert all(found <= most for found, most in zip(counts[0], (7, 5, 8), strict=True))
 
 
 def test_a_child_that_begins_at_the_bottom_is_shown_and_named(teacher):
