@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import threading
 from collections.abc import Iterator
 from contextlib import contextmanager
 from datetime import UTC, datetime
@@ -65,11 +66,13 @@ def test_the_last_row_of_a_long_lesson_is_shown_as_quickly_as_the_first(teacher)
 
 @contextmanager
 def asked_of(teacher) -> Iterator[list[str]]:
-    """What is asked of the records meanwhile."""
+    """What this thread asks of the records meanwhile; others look after their own."""
     asked: list[str] = []
+    here = threading.get_ident()
 
     def note(_conn, _cursor, statement, *_rest):
-        asked.append(statement)
+        if threading.get_ident() == here:
+            asked.append(statement)
 
     with teacher.client.app.state.sessions() as session:
         engine = session.get_bind()
@@ -91,17 +94,16 @@ def test_no_more_is_asked_of_the_records_for_a_class_than_for_a_child(teacher):
             known = tablets.known(session, tablet.token, datetime.now(UTC))
             letter = WrittenAttempt(f"of-child-{number}", "alone", written("n"))
             tablets.keep_attempt(session, known, tablet.page["sheet"]["id"], letter, datetime.now(UTC))
+        outlook = state.room_office.outlook(datetime.now(UTC))
         with asked_of(teacher) as looked, state.sessions() as session:
             ids = list(teacher.children.values())[: number + 1]
-            lines = room_views.some(
-                session, teacher.class_id, ids, state.room_office.outlook(datetime.now(UTC))
-            )
+            lines = room_views.some(session, teacher.class_id, ids, outlook)
             assert [len(one.line.attempts) for one in lines] == [0] * number + [1]
-        with asked_of(teacher) as whole:
-            teacher.room()
+        with asked_of(teacher) as whole, state.sessions() as session:
+            room_views.view(session, teacher.class_id, outlook)
         counts.append((len(kept), len(looked), len(whole)))
     assert counts[0] == counts[1] == counts[2]
-    assert all(found <= most for found, most in zip(counts[0], (7, 5, 8), strict=True))
+    assert all(found <= most for found, most in zip(counts[0], (7, 5, 7), strict=True))
 
 
 def test_a_child_that_begins_at_the_bottom_is_shown_and_named(teacher):
