@@ -177,9 +177,12 @@ def test_the_migrations_make_the_tables_that_the_code_knows_and_can_be_taken_bac
 
 @pytest.mark.usefixtures("row")
 def test_a_day_is_left_in_the_middle_once_nobody_writes_on_its_row(session):
-    long_ago = AT - timedelta(days=1)
-    assert [key.letter for key in days.unsettled(session, rests_since=AT)] == ["n"]
-    assert days.unsettled(session, rests_since=long_ago) == []  # it was written on after that
+    second = timedelta(seconds=1)
+    assert [key.letter for key in days.unsettled(session, rested=(AT + second, AT + 9 * second))] == ["n"]
+    assert days.unsettled(session, rested=(AT - second, AT + second)) == []  # it is written on
+    assert (
+        len(days.unsettled(session, rested=(AT - 9 * second, AT - second))) == 1
+    )  # by a clock that was wrong
     assert len(days.unsettled(session)) == 1
 
 

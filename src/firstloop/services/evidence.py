@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import logging
 from collections.abc import Mapping, Sequence
-from datetime import date, datetime
+from datetime import date, datetime, timedelta
 from typing import Any
 
 from sqlalchemy.exc import DBAPIError
@@ -67,9 +67,12 @@ def work_out_all(session: Session, child_id: int | None = None) -> int:
     return done
 
 
-def left_in_the_middle(session: Session, rests_since: datetime) -> list[Key]:
-    """Days with rows written on since their evidence was worked out, but no more after `rests_since`."""
-    return store.unsettled(session, rests_since=rests_since)
+def left_in_the_middle(session: Session, now: datetime, rest: timedelta) -> list[Key]:
+    """Days with rows written on since their evidence was worked out, which have had a rest by now.
+
+    What a clock that was wrong says was written later than now holds up nothing.
+    """
+    return store.unsettled(session, rested=(now - rest, now))
 
 
 def work_out_row(session: Session, row: Row) -> int:

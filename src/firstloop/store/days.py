@@ -44,17 +44,17 @@ class Written:
 
 
 def unsettled(
-    session: Session, child_id: int | None = None, *, rests_since: datetime | None = None
+    session: Session, child_id: int | None = None, *, rested: tuple[datetime, datetime] | None = None
 ) -> list[Key]:
     """Days with rows that changed since their evidence was worked out, oldest first.
 
-    With ``rests_since`` only of rows in which nothing was written after that moment.
+    With ``rested`` only of rows in which nothing was written between two moments.
     """
     query = select(Row.child_id, Row.letter, Row.started_at).where(~Row.settled, Row.set_aside.is_(None))
     if child_id is not None:
         query = query.where(Row.child_id == child_id)
-    if rests_since is not None:
-        query = query.where(~Row.attempts.any(Attempt.written_at > rests_since))
+    if rested is not None:
+        query = query.where(~Row.attempts.any(Attempt.written_at.between(*rested)))
     day = school_time(session).day
     keys = {Key(child, char, day(at)) for child, char, at in session.execute(query)}
     return sorted(keys, key=lambda key: (key.day, key))

@@ -47,7 +47,7 @@ class DayKeeper:
         while not self._stopped.wait(self._every_s):
             try:
                 with self._sessions() as session:
-                    for day in evidence.left_in_the_middle(session, datetime.now(UTC) - self._rest):
+                    for day in evidence.left_in_the_middle(session, datetime.now(UTC), self._rest):
                         evidence.work_out(session, [day])
                         if self._stopped.wait(_BREATH_S):
                             return
