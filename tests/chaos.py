@@ -35,6 +35,8 @@ from tests.house import House
 
 WRITERS = 4
 LOOKED_AT_WITHIN_S = 20.0  # the next of what was left over, on a machine that has just been killed
+BEFORE = 3  # letters that are kept before the bad luck begins
+CALM_S = 60.0  # at most, until the first one after it is kept
 LINES = ruling_kind("four-lines").ruled(10.0, top_mm=4.0)
 NEVER_LOOKED_AT = "SELECT count(*) FROM attempt WHERE id NOT IN (SELECT attempt_id FROM result WHERE current)"
 
@@ -271,7 +273,7 @@ def chaos(seconds: float, seed: int) -> Told:
         with httpx2.Client(base_url=house.url) as api:
             found(api)
             still = Child(house, WRITERS, told, threading.Event())
-            for letter in range(3):
+            for letter in range(BEFORE):
                 still.write(api, f"moved-{letter:03}", still.inks[letter])
         children = [(TabletChild if k % 2 else Child)(house, k, told, done) for k in range(WRITERS)]
         for child in children:
@@ -284,6 +286,9 @@ def chaos(seconds: float, seed: int) -> Told:
             with suppress(httpx2.TransportError, sqlite3.OperationalError):  # it came at a bad moment itself
                 EVENTS[name][1](house, dice, told)
             told.events[name] += 1
+        calm = time.monotonic() + CALM_S  # on a slow machine a short one is nothing but bad luck
+        while len(told.acknowledged) <= BEFORE and time.monotonic() < calm:
+            time.sleep(0.1)
         done.set()
         for child in children:
             child.join()
