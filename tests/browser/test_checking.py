@@ -118,17 +118,23 @@ def test_a_class_is_marked_by_keys_alone_where_the_rows_stand(page: Page, api, c
     assert [marks(api, number) for number in others] == [["secure", "secure"]] * 2
 
 
+def held(page: Page, path: str) -> list[Route]:
+    """What is asked of a path from now on, none of which goes on by itself."""
+    asked: list[Route] = []
+
+    def hold(route: Route) -> None:
+        asked.append(route)
+
+    page.route(path, hold)
+    return asked
+
+
 def test_a_mark_is_taken_back_before_its_answer_has_come(page: Page, api, children):
     number = row(api, children[0], "n", [None, None])
     page.goto(f"/check/{number}")
     secure = page.get_by_role("button", name="Mark as secure")
     expect(page.get_by_role("button", name="Undo")).to_be_disabled()  # nothing is marked yet
-    slow: list[Route] = []
-
-    def hold(route: Route) -> None:
-        slow.append(route)
-
-    page.route("**/edits", hold)
+    slow = held(page, "**/edits")
     with page.expect_request("**/edits"):
         page.keyboard.press("1")
     page.keyboard.press("u")
@@ -245,12 +251,7 @@ def test_what_is_taken_back_at_once_is_the_note_still_on_its_way(page: Page, api
     expect(page.get_by_role("status")).to_have_text("There is nothing to take back.")
     page.get_by_label("Letter").select_option("u")
     expect(gus).to_contain_text("lifted")
-    slow: list[Route] = []
-
-    def hold(route: Route) -> None:
-        slow.append(route)
-
-    page.route("**/api/watched", hold)
+    slow = held(page, "**/api/watched")
     with page.expect_request("**/api/watched"):
         page.keyboard.press("w")
     page.keyboard.press("u")
