@@ -7,6 +7,7 @@ import threading
 import time
 from concurrent.futures import ThreadPoolExecutor
 from contextlib import closing
+from datetime import UTC, datetime
 
 import httpx2
 import pytest
@@ -15,7 +16,9 @@ from sqlalchemy import event, select
 from firstloop.api.app import create_app
 from firstloop.api.server import errors
 from firstloop.api.settings import Settings
+from firstloop.services import rows
 from firstloop.store import backup
+from firstloop.store.rows import Edit, get_row
 from firstloop.store.tables import Attempt, Result
 from tests.api.serving import served
 from tests.api.test_journeys import school, start, strokes
@@ -101,6 +104,23 @@ def test_many_who_agree_and_take_back_at_once_leave_a_row_as_one_after_another_w
     assert set(undone) == {200, 409}
     kept = running.get(url).json()
     assert (kept["attempts"][0]["mark"], kept["can_undo"]) == (None, False)
+
+
+def test_who_changes_a_row_that_another_changed_meanwhile_changes_it_as_it_is_by_then(running, row, rng):
+    url = f"/api/rows/{row['id']}"
+    first, second = (
+        running.post(f"{url}/attempts", json=attempt(f"letter-{k:03}", strokes("n", rng))).json()["id"]
+        for k in range(2)
+    )
+    with running.app.state.sessions() as mine:
+        seen = get_row(mine, row["id"])  # before the other's step, and kept in mind
+        step = {"best": True, "mark": "fix"}
+        assert running.post(f"{url}/edits", json={"attempt_ids": [second], **step}).is_success
+        rows.edit(mine, seen.id, [Edit(first, "best", True)], datetime.now(UTC))
+        rows.agree(mine, seen.id, datetime.now(UTC))
+    kept = running.get(url).json()["attempts"]
+    assert [one["best"] for one in kept] == [True, False]  # one best, whoever chose last
+    assert [one["mark"] for one in kept] == ["secure", "fix"]  # no mark is agreed away
 
 
 def test_a_hundred_and_twenty_at_once_are_all_answered(running, row, rng):

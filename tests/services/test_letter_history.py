@@ -213,7 +213,9 @@ def test_a_traced_letter_and_an_unseen_direction_make_no_week_better(session, ch
 
 def test_nothing_is_worked_out_where_it_is_only_looked_at(session, child):
     row = write(session, child, 0, GOOD)
-    rows.change(session, row, [Edit(row.attempts[0].id, "mark", "fix")], FIRST)  # behind the service's back
+    rows.change(
+        session, row, lambda _: [Edit(row.attempts[0].id, "mark", "fix")], FIRST
+    )  # behind the service's back
     session.commit()
     before = standings(session, child.id, "n")[0].why
     for look in (child_page, lambda s, c: letter_history.history(s, c, "n")):

@@ -41,6 +41,10 @@ def kept(session: Session, row: Row, key: str, crossed_out: bool = False) -> Att
     return attempt
 
 
+def changed(session: Session, row: Row, *edits: Edit) -> None:
+    rows.change(session, row, lambda _: edits, AT)
+
+
 @pytest.fixture
 def row(session: Session, child: Child) -> Row:
     made = new_row(session, child)
@@ -77,7 +81,7 @@ def test_every_step_can_be_taken_back_to_the_beginning(session, row, field, valu
     )
     seen = [read()]
     for value in values:
-        rows.change(session, row, [Edit(one.id, field, value)], AT)
+        changed(session, row, Edit(one.id, field, value))
         seen.append(read())
     assert seen[1:] == values
     for expected in seen[-2::-1]:
@@ -90,9 +94,7 @@ def test_every_step_can_be_taken_back_to_the_beginning(session, row, field, valu
 def test_an_edit_of_an_attempt_elsewhere_changes_nothing(session, child, row):
     stranger = kept(session, new_row(session, child), "stranger")
     with pytest.raises(NotFoundError):
-        rows.change(
-            session, row, [Edit(row.attempts[0].id, "mark", "fix"), Edit(stranger.id, "mark", "fix")], AT
-        )
+        changed(session, row, Edit(row.attempts[0].id, "mark", "fix"), Edit(stranger.id, "mark", "fix"))
     assert rows.get_row(session, row.id).attempts[0].mark is None
     assert not row.changes
 
@@ -113,9 +115,9 @@ def test_a_new_result_holds_and_the_old_one_is_kept_beside_it(session, child, ro
 def test_a_row_waits_until_every_attempt_that_counts_is_marked(session, child, row):
     one, two, three = (attempt.id for attempt in row.attempts)
     assert [found.id for found in rows.waiting_rows(session, child.class_id)[0]] == [row.id]
-    rows.change(session, row, [Edit(one, "mark", "secure"), Edit(two, "mark", "near")], AT)
+    changed(session, row, Edit(one, "mark", "secure"), Edit(two, "mark", "near"))
     assert rows.waiting_rows(session, child.class_id)[0]
-    rows.change(session, row, [Edit(three, "crossed_out", True)], AT)
+    changed(session, row, Edit(three, "crossed_out", True))
     assert not rows.waiting_rows(session, child.class_id)[0]
 
 
@@ -142,7 +144,7 @@ def test_weeks_are_counted_from_the_first_row_written(session, child, row):
 
 
 def test_erasing_a_child_leaves_nothing_of_it(session, child, row):
-    rows.change(session, row, [Edit(row.attempts[0].id, "mark", "fix")], AT)
+    changed(session, row, Edit(row.attempts[0].id, "mark", "fix"))
     erased.erase(session, child, b"a file", AT)
     for table in (Child, Row, Attempt, Result, Mark, Change):
         assert session.scalar(select(func.count()).select_from(table)) == 0

@@ -135,8 +135,8 @@ def agree(session: Session, class_id: int, row_ids: Sequence[int], at: datetime)
         if row.child.class_id != class_id:
             raise NotFoundError("row in this class", row.id)
     for row in found:
-        if agreed := agreed_edits(row):
-            store.change(session, row, agreed, at)
+        if agreed_edits(row):
+            store.change(session, row, agreed_edits, at)
     session.commit()
     for row in found:
         evidence.work_out_row(session, row)

@@ -8,6 +8,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
+from functools import partial
 from typing import Any
 
 from sqlalchemy.orm import Session
@@ -156,7 +157,7 @@ def keep(session: Session, row_id: int, given: WrittenAttempt, at: datetime) -> 
     attempt = store.keep_attempt(session, row, given.key, given.support, at, given.strokes, given.crossed_out)
     session.commit()
     if given.crossed_out and not attempt.crossed_out:  # crossed out while it was on its way a first time
-        store.change(session, row, [Edit(attempt.id, "crossed_out", True)], at)
+        store.change(session, row, lambda _: [Edit(attempt.id, "crossed_out", True)], at)
         session.commit()
     pattern = [Support(one) for one in row.support]
     return attempt, still_to_write(pattern, store.how_many_count(session, row_id))
@@ -221,13 +222,13 @@ def edit(session: Session, row_id: int, edits: list[Edit], at: datetime) -> RowV
         If an attempt is not in the row; nothing is changed.
     """
     row = store.get_row(session, row_id)
-    store.change(session, row, with_one_best(row, *edits), at)
+    store.change(session, row, partial(with_one_best, edits), at)
     evidence.work_out_row(session, row)
     return get(session, row_id)
 
 
-def with_one_best(row: Row, *edits: Edit) -> list[Edit]:
-    """Edits with what they take back: of the child's choice and of the teacher's there is one best each."""
+def with_one_best(edits: Sequence[Edit], row: Row) -> list[Edit]:
+    """Edits of a row with what they take back: one best is the child's choice and one the teacher's."""
     out = list(edits)
     for field in ("best", "teachers_best"):
         chosen = {edit.attempt_id for edit in edits if edit.field == field and edit.value}
@@ -257,8 +258,8 @@ def agree(session: Session, row_id: int, at: datetime) -> RowView:
     NotFoundError
     """
     row = store.get_row(session, row_id)
-    if agreed := agreed_edits(row):
-        store.change(session, row, agreed, at)
+    if agreed_edits(row):
+        store.change(session, row, agreed_edits, at)
         evidence.work_out_row(session, row)
     return get(session, row_id)
 

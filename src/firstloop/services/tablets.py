@@ -10,6 +10,7 @@ import secrets
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
+from functools import partial
 from typing import Any
 
 from sqlalchemy.orm import Session
@@ -376,7 +377,8 @@ def choose_best(
     if chosen is None:
         raise NotFoundError("attempt in this row called", key)
     if not chosen.best:
-        row_store.change(session, row, rows.with_one_best(row, Edit(chosen.id, "best", True)), at)
+        best = partial(rows.with_one_best, [Edit(chosen.id, "best", True)])
+        row_store.change(session, row, best, at)
         evidence.work_out_row(session, row)
     return row.child_id
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import asdict, dataclass
 from datetime import date, datetime
 from statistics import median
@@ -334,8 +334,13 @@ def _apply(session: Session, row: Row, edits: Iterable[Edit], at: datetime) -> l
     return before
 
 
-def change(session: Session, row: Row, edits: list[Edit], at: datetime) -> None:
-    """Make edits as one step that can be undone.
+def change(session: Session, row: Row, edits: Callable[[Row], Sequence[Edit]], at: datetime) -> None:
+    """Make edits as one step that can be undone; where there are none there is no step.
+
+    Parameters
+    ----------
+    edits : callable
+        Tells the edits from the row as it is once nobody else can change it.
 
     Raises
     ------
@@ -343,14 +348,15 @@ def change(session: Session, row: Row, edits: list[Edit], at: datetime) -> None:
         If an attempt is not in the row; nothing is changed.
     """
     _hold(session, row)
+    after = edits(row)
     try:
-        before = _apply(session, row, edits, at)
+        before = _apply(session, row, after, at)
     except NotFoundError:
         session.rollback()
         raise
-    row.changes.append(
-        Change(made_at=at, before=[asdict(e) for e in before], after=[asdict(e) for e in edits])
-    )
+    if after:
+        made = Change(made_at=at, before=[asdict(e) for e in before], after=[asdict(e) for e in after])
+        row.changes.append(made)
     session.flush()
 
 
