@@ -25,6 +25,10 @@ _OUT_XH, _OUT_SHARE = 0.15, 0.25  # beyond all other ink at both ends; so much o
 _ON_XH = 0.15  # where a stem goes on, other ink meets it up to here: the bowl of an a that is made a d
 _LONG_XH, _SHARE, _LEFT_XH = 0.8, 0.33, 0.7  # of a line through a letter that is all there
 _FOLLOWED = 0.65  # a way that costs more says little of what is left over
+# A scribble has no letter under it that was crossed out. What a step may cost on the ink of a letter that was,
+# where there is far more ink than of one, as much again, one line: on 6,516 (seeds 90000 to 92015 and 100000).
+_SEEN_MUCH, _SEEN, _SEEN_LINE = 0.75, 0.4, 0.22
+_ALONE_SHARE, _ALONE_OUT_XH = 0.45, 0.05  # of a line beside a letter, not through it
 _AGAIN, _AGAIN_XH = 1.67, 1.0  # times the model's ink; so much of it no part of the letter
 _OTHER = 0.1  # a way that costs less is that of the letter that was written
 _TEXT_XH, _TEXT_SHARE = 1.5, 0.7  # a line through less may be a bar; of the width of the ink
@@ -73,18 +77,19 @@ def letter_state(
         return Found.CROSSED_OUT if inked_xh > _MUCH_INK * size else Found.INK
     own, best = letter_ways(lines, expected, style, chars)
     is_other = best is not own and best.cost < _OTHER
-    if inked_xh > _MUCH_INK * size and not is_other:
+    if inked_xh > _MUCH_INK * size and not is_other and own.way_cost < _SEEN_MUCH:
         return Found.CROSSED_OUT
     strikes = list(_strikes(lines, _ENDS_MOST, into_ink=True))
     left = _left_over(lines, own)
     whole = not own.missing
-    if (whole or not is_other) and _is_struck(lines, strikes, left):
+    is_struck = (whole or not is_other) and _is_struck(lines, strikes, left)
+    if is_struck or (whole and own.way_cost < _SEEN_LINE and _is_alone(strikes, left)):
         return Found.CROSSED_OUT
     if whole and _is_written_over(lines, left, size):
         return Found.WRITTEN_OVER
     left = _left_over(lines, best)
-    is_again = inked_xh > _AGAIN * size and left.sum() * STEP_XH > _AGAIN_XH
-    is_left = best.cost < _FOLLOWED and _is_left_over(lines, strikes, left)
+    is_again = inked_xh > _AGAIN * size and left.sum() * STEP_XH > _AGAIN_XH and best.way_cost < _SEEN
+    is_left = best.cost < _FOLLOWED and best.way_cost < _SEEN_LINE and _is_left_over(lines, strikes, left)
     # where something of the letter is missing, the line may be that
     return Found.CROSSED_OUT if (is_again or is_left) and not best.missing else Found.INK
 
@@ -125,9 +130,20 @@ def tick_on_tail(
 def _is_struck(lines: Lines, strikes: Sequence[_Strike], left: BoolArray) -> bool:
     """Whether a line goes through all of a letter and on at both ends, and is none of its own."""
     return any(
-        one.sticks_out_xh > _OUT_XH
+        one.is_through
+        and one.sticks_out_xh > _OUT_XH
         and left[one.spots].mean() > _OUT_SHARE
         and not _goes_on(lines, one.spots, left)
+        for one in strikes
+    )
+
+
+def _is_alone(strikes: Sequence[_Strike], left: BoolArray) -> bool:
+    """Whether a line from end to end is none of a letter's, also where it only runs along it."""
+    return any(
+        one.sticks_out_xh > _ALONE_OUT_XH
+        and left[one.spots].mean() > _ALONE_SHARE
+        and left[one.spots[[0, -1]]].all()
         for one in strikes
     )
 
@@ -155,7 +171,8 @@ def _is_written_over(lines: Lines, left: BoolArray, size_xh: float) -> bool:
 def _is_left_over(lines: Lines, strikes: Sequence[_Strike], left: BoolArray) -> bool:
     """Whether a line is left over of ink."""
     return any(
-        one.size_xh > _LONG_XH
+        one.is_through
+        and one.size_xh > _LONG_XH
         and left[one.spots].mean() > _SHARE
         and left[one.spots].sum() * STEP_XH > _LEFT_XH
         and not _goes_on(lines, one.spots, left)
@@ -172,7 +189,7 @@ def text_state(lines: Lines, inked_xh: float, text: str, style: HouseStyle) -> F
     if high - low > _TEXT_XH:
         for strike in _strikes(lines, _TEXT_ENDS_MOST, into_ink=False):
             wide = np.ptp(lines.spots[strike.spots, 0])
-            if strike.sticks_out_xh > 0 and wide > _TEXT_SHARE * (high - low):
+            if strike.is_through and strike.sticks_out_xh > 0 and wide > _TEXT_SHARE * (high - low):
                 return Found.CROSSED_OUT
     dense = len(lines.spots) * STEP_XH / max((high - low) * min(top - bottom, 2.0), 0.5)
     return Found.CROSSED_OUT if dense > 6.0 and _meetings(lines) > 40 else Found.INK
@@ -211,7 +228,7 @@ def _left_over(lines: Lines, followed: Followed) -> BoolArray:
 
 @dataclass(frozen=True, eq=False)
 class _Strike:
-    """A straight line through ink that has other ink on both sides.
+    """A straight line along ink.
 
     Parameters
     ----------
@@ -222,11 +239,14 @@ class _Strike:
     sticks_out_xh : float
         How far it goes on beyond all other ink, in its own way or across, at the end where that is less;
         0 where one end is in ink.
+    is_through : bool
+        Whether other ink is on both sides; it is on one side only of a stem.
     """
 
     spots: IntArray
     size_xh: float
     sticks_out_xh: float
+    is_through: bool
 
 
 def _strikes(lines: Lines, ends_most: int, *, into_ink: bool) -> Iterator[_Strike]:
@@ -246,13 +266,11 @@ def _strikes(lines: Lines, ends_most: int, *, into_ink: bool) -> Iterator[_Strik
             continue
         longest = int(along[size[along].argmax()])
         for other in {longest, *np.intersect1d(along, ends[number + 1 :]).tolist()}:
-            strike = _strike(lines, lines.spots[end], lines.spots[other], is_free=other in ends)
-            if strike is not None:
-                yield strike
+            yield _strike(lines, lines.spots[end], lines.spots[other], is_free=other in ends)
 
 
-def _strike(lines: Lines, start: FloatArray, end: FloatArray, *, is_free: bool) -> _Strike | None:
-    """The straight line between two spots of ink; None where other ink is on one side only, as of a stem."""
+def _strike(lines: Lines, start: FloatArray, end: FloatArray, *, is_free: bool) -> _Strike:
+    """The straight line between two spots of ink."""
     size = float(np.hypot(*(end - start)))
     way = (end - start) / size
     chord = start + np.linspace(0, size, max(2, round(size / STEP_XH)))[:, None] * way
@@ -260,13 +278,12 @@ def _strike(lines: Lines, start: FloatArray, end: FloatArray, *, is_free: bool) 
     others = lines.spots[~mine] - start
     beside, along = cross(way, others), others @ way
     over = (along > 0) & (along < size)
-    if min(int((over & (sign * beside > _BESIDE_XH)).sum()) for sign in (-1, 1)) < _BESIDE_LEAST:
-        return None
+    sides = [int((over & (sign * beside > _BESIDE_XH)).sum()) for sign in (-1, 1)]
     left, right = sorted([0.0, float(end[0] - start[0])])
     out = max(
-        min(float(along.min()), size - float(along.max())),
-        min(float(others[:, 0].min()) - left, right - float(others[:, 0].max())),
+        min(along.min(initial=np.inf), (size - along).min(initial=np.inf)),
+        min((others[:, 0] - left).min(initial=np.inf), (right - others[:, 0]).min(initial=np.inf)),
     )
     spots = np.flatnonzero(mine)
     spots = spots[np.argsort((lines.spots[spots] - start) @ way)]
-    return _Strike(spots, size, out if is_free else 0.0)
+    return _Strike(spots, size, float(out) if is_free else 0.0, min(sides) >= _BESIDE_LEAST)

@@ -182,12 +182,15 @@ class Followed:
         A step, what is left unused of the ink included, but for a quarter of it: there may be something more.
     whole_cost : float
         The same with all that is left unused: what was written instead accounts for all of the ink.
+    way_cost : float
+        A step of the way alone: how well the letter is to be seen in the ink, whatever else is there.
     """
 
     at: IntArray
     laid: Guide
     cost: float
     whole_cost: float
+    way_cost: float
 
     @property
     def missing(self) -> float:
@@ -210,7 +213,7 @@ def follow(lines: Lines, model: Guide, layings: Sequence[FloatArray], relay: Rel
     Followed, at an infinite cost where there is more ink than can be followed.
     """
     if len(lines.spots) * model.size > STEPS_MOST:
-        return Followed(np.full(model.size, NOWHERE), model, np.inf, np.inf)
+        return Followed(np.full(model.size, NOWHERE), model, np.inf, np.inf, np.inf)
     best = min((_once(lines, model.laid(points)) for points in layings), key=lambda one: one.cost)
     for _ in range(_ROUNDS - 1):
         again = _once(lines, model.laid((relay or affinely)(model, best, lines)))
@@ -280,7 +283,7 @@ def _once(lines: Lines, laid: Guide) -> Followed:
         at[t - 1] = back_none[t] if at[t] == NOWHERE else back[t][at[t]]
     total = float(min(cost.min(), none))
     unused = count - len(np.unique(at[at != NOWHERE]))
-    costs = (total + _UNUSED_COST * max(unused - free * count, 0) for free in (_UNUSED_FREE, 0.0))
+    costs = (total + _UNUSED_COST * max(unused - free * count, 0) for free in (_UNUSED_FREE, 0.0, 1.0))
     return Followed(at, laid, *(cost / max(steps, 1) for cost in costs))
 
 
