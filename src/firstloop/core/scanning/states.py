@@ -25,8 +25,8 @@ _OUT_XH, _OUT_SHARE = 0.15, 0.25  # beyond all other ink at both ends; so much o
 _ON_XH = 0.15  # where a stem goes on, other ink meets it up to here: the bowl of an a that is made a d
 _LONG_XH, _SHARE, _LEFT_XH = 0.8, 0.33, 0.7  # of a line through a letter that is all there
 _FOLLOWED = 0.65  # a way that costs more says little of what is left over
-# A scribble has no letter under it that was crossed out. What a step may cost on the ink of a letter that was,
-# where there is far more ink than of one, as much again, one line: on 6,516 (seeds 90000 to 92015 and 100000).
+# A scribble has no letter under it that was crossed out. What a step may cost on the ink of one that was, for
+# far more ink than of one, as much again, one line: on 6,516 (seeds 90000 to 92015, 100000 to 100109).
 _SEEN_MUCH, _SEEN, _SEEN_LINE = 0.75, 0.4, 0.22
 _ALONE_SHARE, _ALONE_OUT_XH = 0.45, 0.05  # of a line beside a letter, not through it
 _AGAIN, _AGAIN_XH = 1.67, 1.0  # times the model's ink; so much of it no part of the letter
