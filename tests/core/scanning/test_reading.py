@@ -15,6 +15,7 @@ from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle, Script
 from firstloop.core.ruling import RULINGS
 from firstloop.core.scanning.darkness import Darkness
 from firstloop.core.scanning.printed_lines import PrintedLine, without_lines
+from firstloop.core.scanning.read import ReadPage
 from firstloop.core.scanning.states import Found
 from firstloop.core.sheets.wish import Printing, Traced, WritingRow
 from firstloop.core.simulate.camera import Device, take
@@ -309,6 +310,28 @@ def test_a_stem_that_rises_too_far_is_no_line_through_its_letter():
     assert {one.found for one in paper.read().entries} == {Found.INK}
 
 
+@pytest.mark.parametrize(("char", "style"), [("d", DEFAULT_STYLE), ("k", CURSIVE)])
+def test_a_stem_that_is_gone_back_along_and_rises_too_far_is_that_and_no_other_form(char, style):
+    paper = Paper(made(WritingRow((char,), "alone*"), ruling="base-only", xh_mm=7, style=style), style=style)
+    for key in alone(paper):
+        paper.write(key, fault="size.rise-tall", size=0.9)
+    told = [{one.code for one in read.letter.findings} for read in paper.read().entries]
+    assert np.mean(["size.rise-tall" in codes for codes in told]) > 0.8
+    assert np.mean(["shape.form" in codes for codes in told]) < 0.2
+
+
+def test_a_dot_of_a_blunt_pen_is_seen_above_its_box_and_a_code_near_a_place_is_none_of_it():
+    blunt = Paper(
+        made(WritingRow(("j",), "alone*"), ruling="word-boxes", xh_mm=8), lead=replace(PENCIL, width_mm=0.85)
+    )
+    beside = Paper(made(WritingRow(("i",), "alone*"), ruling="three-blocks", xh_mm=10), "black")
+    for paper in (blunt, beside):
+        for key in alone(paper):
+            paper.write(key)
+        codes = {one.code for read in paper.read().entries for one in read.letter.findings}
+        assert not codes & {"shape.part-missing", "shape.dot-gap"}
+
+
 def test_the_dot_of_a_letter_that_floats_is_its_own_though_it_is_above_its_place():
     paper = Paper(made(WritingRow(("i",), "alone*"), xh_mm=7))
     for key in alone(paper):
@@ -377,11 +400,11 @@ def test_words_and_lines_on_paper_are_read_letter_by_letter(style, text):
     assert sum(same) >= 0.8 * len(same)
 
 
-def heights_off(paper: Paper) -> dict[str, float]:
+def heights_off(paper: Paper, read: ReadPage | None = None) -> dict[str, float]:
     """How much higher the letters of a page are found than they were written, mm."""
-    read = by_key(paper.read())
+    told = by_key(read or paper.read())
     return {
-        key: read[key].letter.measures.height_mm
+        key: told[key].letter.measures.height_mm
         - check_letter(ink, paper.entry(key).expected, paper.style).measures.height_mm
         for key, ink in paper.written.items()
     }

@@ -36,7 +36,7 @@ def test_a_tick_that_a_tail_runs_into_is_seen_and_no_part_of_the_letter():
     assert told <= ticked
     assert len(ticked - told) <= 4
     assert {one.found for one in read.entries} == {Found.INK}
-    assert np.quantile(np.abs(list(heights_off(paper).values())), 0.9) < 0.6
+    assert np.quantile(np.abs(list(heights_off(paper, read).values())), 0.9) < 0.6
 
 
 def test_a_letter_begun_in_its_printed_ring_keeps_its_beginning():

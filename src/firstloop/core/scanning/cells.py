@@ -27,7 +27,8 @@ _STRONG_AREA_MM2 = 0.12
 _OF_OTHERS, _ALONE_LEAST = 0.45, 0.2  # of what is usual on the page; where nothing is
 _PALE_MOST = 0.42  # print to trace that is darker than this is as dark as ink
 _ABOVE_PALE, _OF_ABOVE_PALE = 0.10, 0.42
-_SPECK_MM2, _DOT_MM, _DOT_XH, _DOT_ROUND = 0.045, 1.2, 0.2, 0.5
+_SPECK_MM2, _DOT_MM, _DOT_ROUND = 0.045, 1.2, 0.5
+_DOT_LONGEST_MM, _DOT_LONGEST_XH = 1.6, 0.25  # of a blunt pen's
 _OWN_SHARE = 0.5  # of a dot that lies above its place
 _TICK_RADII, _TICK_INSIDE, _TICK_MM2, _TICK_WIDE = 1.25, 0.75, 0.25, 0.25
 _TICK_ON_TAIL, _TICK_REACH = 1.0, 1.1  # radii: so wide is a tick on a tail; so far it is cut out
@@ -70,15 +71,16 @@ class CellInk:
 
     def _is_rest_of_a_line(self, points: FloatArray) -> bool:
         """Whether a short side branch lies along a printed line, which could not be told from ink there."""
-        return length(points) < _REST_MM * self.px_mm and self.is_on_print(self.on_page(points))
+        return length(points) < _REST_MM * self.px_mm and any(self.on_print(self.on_page(points)))
 
-    def is_on_print(self, spots: FloatArray) -> bool:
-        """Whether some spots of the page all lie along one printed line."""
+    def on_print(self, spots: FloatArray) -> tuple[bool, bool]:
+        """Whether some spots of the page all lie along one printed line across, and along one down."""
         x, y = spots.T
         aside = self.entry.lines_aside
         levels = [*self.entry.lines.lines_mm, *(level for level, _, _ in lines_across(aside))]
-        return any(np.abs(y - level).max() < _REST_OFF_MM for level in levels) or any(
-            np.abs(x - one.at).max() < _REST_OFF_MM and one.start < y.mean() < one.end
+        return any(np.abs(y - level).max() < _REST_OFF_MM for level in levels), any(
+            np.abs(x - one.at).max() < _REST_OFF_MM
+            and one.start - _REST_OFF_MM < y.mean() < one.end + _REST_OFF_MM
             for one in lines_down(aside)
         )
 
@@ -164,7 +166,7 @@ def _cell(about: InkAbout, own: BoolArray, free: BoolArray, taken: Iterable[Area
     entry = about.entry
     corner, px_mm = (about.left / page_px, about.top / page_px), page_px * FINER
     above = _above(entry, taken, corner, px_mm, own.shape)
-    dots = _dots(free, above, max(_DOT_MM, _DOT_XH * entry.lines.xh_mm), px_mm)
+    dots = _dots(free, above, max(_DOT_LONGEST_MM, _DOT_LONGEST_XH * entry.lines.xh_mm), px_mm)
     ticked = entry.best is not None and _is_ticked(
         *_from_ring(free & ~dots, entry.best, corner, px_mm), entry.best[2], px_mm, _TICK_WIDE
     )
@@ -324,17 +326,21 @@ def _dots(mask: BoolArray, above: BoolArray, longest_mm: float, px_mm: float) ->
 
 
 def _without_rests(cell: CellInk) -> None:
-    """Take out what is left of printed lines by itself: of dashes, and where edges of boxes cross lines."""
+    """Take out what is left of printed lines by itself: of dashes, and where edges of boxes cross lines.
+
+    The dot of a letter may lie on a line, where it is not to be told from what is left of that.
+    """
     pieces, boxes, _ = _pieces(cell.mask)
     if len(boxes) < 2:
         return
     has_dots = _has_dot(cell.entry.expected)
     for number, box in enumerate(boxes, start=1):
-        if box[2:].max() > _REST_MM * cell.px_mm or (has_dots and _is_round(box)):
+        if box[2:].max() > _REST_MM * cell.px_mm:
             continue
         down, across = np.nonzero(pieces == number)
         spots = np.column_stack([across, down]).astype(np.float64) + 0.5
-        if cell.is_on_print(cell.on_page(spots)):
+        on_print = cell.on_print(cell.on_page(spots))
+        if all(on_print) or (any(on_print) and not (has_dots and _is_round(box))):
             cell.mask[pieces == number] = False
 
 

@@ -1,4 +1,4 @@
-"""What is printed on a page for its places, taken out of the page: rings, lines, numbers."""
+"""What is printed on a page, taken out of it: codes, rings, lines, numbers."""
 
 from __future__ import annotations
 
@@ -14,22 +14,31 @@ from firstloop.core.sheets.scene import Entry, Page, Ring, Rule, Spot, Words
 _LEADER_MM, _POINT_MM = 0.3, 0.3528
 _LINE_OUT_MM = 8.0
 _EDGE_MM = 0.4
+_CODE_MM = 0.5
 
 
 def without_print(dark: Darkness, page: Page, pale: float) -> None:
-    """Take out of a page what is printed about its places; print to trace stays.
+    """Take out of a page what is printed on it and about its places; print to trace stays.
 
     Parameters
     ----------
     pale : float
         How dark print to trace is; 0 where there is none.
     """
+    _without_codes(dark, page)
     rings = [ring for entry in page.entries for ring in _rings(dark, entry, pale)]
     _without_rings(dark, rings)
     _without_lines(dark, page)
     _without_rings(dark, rings)  # once more: where a line ran into a ring there was more than a ring
     for entry in page.entries:  # now that no line leads from a ring to its number
         _without_numbers(dark, entry)
+
+
+def _without_codes(dark: Darkness, page: Page) -> None:
+    """Take the marks of a page out, and its codes, of which a place near them has some above it."""
+    for one in (*page.marks, *page.codes):
+        (left, top), (right, bottom) = np.min(one.corners, axis=0), np.max(one.corners, axis=0)
+        without_spot(dark, left - _CODE_MM, top - _CODE_MM, right + _CODE_MM, bottom + _CODE_MM)
 
 
 def _without_lines(dark: Darkness, page: Page) -> None:

@@ -35,6 +35,7 @@ _RUNS_ON = 0.0  # cosine: a way that turns back at a meeting keeps its point
 _KINK_WIDTHS = 0.6
 _POINT_XH = 0.3  # a short end that is the point of a sharp turn
 _TURNS = 0.5  # cosine
+_STEM_ON = 0.97  # cosine: of a longer end to the stem that it goes on, times how straight it is
 STEPS_MOST = 5_000_000  # of the model times those of the ink: a word of thirty letters has so many
 NOWHERE = -1
 
@@ -381,9 +382,12 @@ def _goes_on(ways: list[Way], run: IntArray) -> bool:
 
 
 def _turns_into(lines: Lines, ways: list[Way], run: IntArray) -> bool:
-    """Whether a way that turns sharply where a short end begins now goes into that point and back."""
-    if length(lines.spots[run]) > _POINT_XH:
-        return False
+    """Whether a way that turns sharply where an end begins now goes into that point and back.
+
+    A long one is a stem's that was made too long, and goes on as the stem does.
+    """
+    size = length(lines.spots[run])
+    least = 0.0 if size <= _POINT_XH else _STEM_ON
     for spots in (run, run[::-1]):
         if len(lines.beside[spots[-1]]) > 1:
             continue
@@ -395,7 +399,7 @@ def _turns_into(lines: Lines, ways: list[Way], run: IntArray) -> bool:
                     continue
                 into, out = points[k] - points[k - 2], points[k + 2] - points[k]
                 turns = into @ out < _TURNS * np.hypot(*into) * np.hypot(*out)
-                if turns and towards @ (into - out) > 0:
+                if turns and towards @ (into - out) > least * size * np.hypot(*(into - out)):
                     there = [int(spot) for spot in spots[1:]]
                     way[k + 1 : k + 1] = [(one, way[k][1]) for one in (*there, *there[-2::-1], way[k][0])]
                     return True
