@@ -7,6 +7,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
+from firstloop.core.scanning.darkness import Darkness, ring_middle, without_word
 from firstloop.core.scanning.states import Found
 from firstloop.core.sheets.wish import Printing, WritingRow
 from tests.core.scanning.paper import DPI, PENCIL, Paper, made
@@ -64,3 +65,21 @@ def test_a_dot_that_is_traced_stays_when_the_number_beside_it_goes(printing):
         paper.write(entry.key)
     codes = [finding.code for one in paper.read().entries for finding in one.letter.findings]
     assert "shape.part-missing" not in codes
+
+
+def test_a_ring_is_where_all_of_it_is_dark_though_ink_beside_it_is_darker():
+    down, across = np.mgrid[0:192, 0:192] / 8.0
+    values = np.where(np.abs(np.hypot(across - 12, down - 12) - 0.9) < 0.1, 0.25, 0.0)
+    values[(across > 12.1) & (across < 14) & (down > 12.1) & (down < 14)] = 0.95
+    assert ring_middle(Darkness(values, 8.0, 0.01), 12, 12, 0.9) == pytest.approx((12, 12), abs=0.2)
+
+
+def test_a_number_goes_though_a_paler_line_leads_from_it_to_what_stays():
+    values = np.zeros((192, 192))
+    values[40:60, 40:46] = 0.9
+    values[58:60, 46:56] = 0.3
+    values[50:110, 56:66] = 0.9  # a letter
+    dark = Darkness(values, 8.0, 0.01)
+    without_word(dark, 4.5, 4.5, 6.25, 8.0)
+    assert not dark.values[40:60, 40:46].any()
+    assert (dark.values[50:110, 56:66] == 0.9).all()

@@ -17,6 +17,7 @@ SEEN_LEAST = 0.07
 NOISES = 4.0
 _THROUGH_MM = 3.0  # about a number: what is longer outside than inside goes through it
 _WORD_EDGE_MM = 0.3  # print may lie so far aside
+_WORD_PALER = 0.5  # of what is darkest in a word
 _SECTORS, _RING_MM, _RING_LINE_MM, _ASIDE_MM = 24, 0.4, 0.2, 0.7
 
 
@@ -84,14 +85,19 @@ def without_ring(dark: Darkness, x_mm: float, y_mm: float, radius_mm: float, pal
 
 
 def ring_middle(dark: Darkness, x_mm: float, y_mm: float, radius_mm: float) -> tuple[float, float]:
-    """Where the middle of a printed ring is, mm: where it should be, or a little aside."""
+    """Where the middle of a printed ring is, mm: where it should be, or a little aside.
+
+    There all of it is dark; where it lies on a letter half of it may be darker.
+    """
     turns = np.linspace(0, 2 * np.pi, 2 * _SECTORS, endpoint=False)
-    aside = np.arange(-_ASIDE_MM, _ASIDE_MM + 1e-9, 1 / dark.px_mm)
+    most = round(_ASIDE_MM * dark.px_mm)
+    aside = np.arange(-most, most + 1) / dark.px_mm
     dx, dy = (one.ravel() for one in np.meshgrid(aside, aside))
     x = (x_mm + dx[:, None] + radius_mm * np.cos(turns)) * dark.px_mm
     y = (y_mm + dy[:, None] + radius_mm * np.sin(turns)) * dark.px_mm
     tall, wide = dark.values.shape
-    on_it = dark.values[y.astype(int).clip(0, tall - 1), x.astype(int).clip(0, wide - 1)].mean(1)
+    around = dark.values[y.astype(int).clip(0, tall - 1), x.astype(int).clip(0, wide - 1)]
+    on_it = np.sort(around, axis=1)[:, :_SECTORS].mean(1)
     best = int((on_it - 1e-3 * np.hypot(dx, dy)).argmax())
     return x_mm + float(dx[best]), y_mm + float(dy[best])
 
@@ -103,16 +109,19 @@ def without_spot(dark: Darkness, left_mm: float, top_mm: float, right_mm: float,
 
 
 def without_word(dark: Darkness, left_mm: float, top_mm: float, right_mm: float, bottom_mm: float) -> None:
-    """Take print out of a small area, but no stroke through it, and nothing that hangs on by a line."""
+    """Take print out of a small area, but no stroke through it, and nothing that hangs on by a line.
+
+    What hangs on by a line much paler than itself hangs on by nothing.
+    """
     room = round(_THROUGH_MM * dark.px_mm)
     low, top, high, bottom = (round(one * dark.px_mm) for one in (left_mm, top_mm, right_mm, bottom_mm))
     corner = max(low - room, 0), max(top - room, 0)
     part = dark.values[corner[1] : max(bottom + room, 0), corner[0] : max(high + room, 0)]
     if not part.size:
         return
-    seen = (part > max(SEEN_LEAST, NOISES * dark.noise)).astype(np.uint8)
-    count, pieces = cv2.connectedComponents(seen, connectivity=8)
     (x0, y0), (x1, y1) = (np.clip(np.subtract(one, corner), 0, None) for one in ((low, top), (high, bottom)))
+    least = max(SEEN_LEAST, NOISES * dark.noise, _WORD_PALER * float(part[y0:y1, x0:x1].max(initial=0.0)))
+    count, pieces = cv2.connectedComponents((part > least).astype(np.uint8), connectivity=8)
     here = pieces[y0:y1, x0:x1]
     inside, of_all = (np.bincount(one.ravel(), minlength=count) for one in (here, pieces))
     taken = inside > of_all / 2
@@ -120,7 +129,8 @@ def without_word(dark: Darkness, left_mm: float, top_mm: float, right_mm: float,
     edge = round(_WORD_EDGE_MM * dark.px_mm)
     area = np.zeros(part.shape, dtype=np.bool_)
     area[max(y0 - edge, 0) : y1 + edge, max(x0 - edge, 0) : x1 + edge] = True
-    part[area & taken[pieces]] = 0.0
+    size = 2 * edge + 1
+    part[area & (cv2.dilate(taken[pieces].astype(np.uint8), np.ones((size, size))) > 0)] = 0.0
 
 
 def _around(values: FloatArray, x: float, y: float, size: int) -> tuple[FloatArray, tuple[int, int]]:

@@ -36,8 +36,8 @@ def without_print(dark: Darkness, page: Page, pale: float) -> None:
 
 def _without_codes(dark: Darkness, page: Page) -> None:
     """Take the marks of a page out, and its codes, of which a place near them has some above it."""
-    for one in (*page.marks, *page.codes):
-        (left, top), (right, bottom) = np.min(one.corners, axis=0), np.max(one.corners, axis=0)
+    for corners in (one.corners for many in (page.marks, page.codes) for one in many):
+        (left, top), (right, bottom) = np.min(corners, axis=0), np.max(corners, axis=0)
         without_spot(dark, left - _CODE_MM, top - _CODE_MM, right + _CODE_MM, bottom + _CODE_MM)
 
 
