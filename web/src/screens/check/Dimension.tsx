@@ -23,10 +23,10 @@ export function Dimension(props: { finding: Finding; page: Page; right: number; 
     <g stroke="var(--color-ink)" strokeWidth={1.4 * px} fill="var(--color-ink)">
       <path d={path} fill="none" />
       <text
-        x={upright ? side - 6 : Math.max(from.x, to.x)}
-        y={upright ? Math.min(from.y, to.y) - 6 * px : above - 8 * px}
+        x={upright ? side + 6 * px : Math.max(from.x, to.x)}
+        y={upright ? Math.min(from.y, to.y) - 16 * px : above - 8 * px} // clear of the letter
         fontSize={13 * px}
-        textAnchor={upright ? "start" : "end"} // beside the letter, not over it
+        textAnchor="end"
         stroke="none"
       >
         {(finding.mm ?? size / page.unitsPerMm).toFixed(1)} mm
