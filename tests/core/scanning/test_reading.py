@@ -173,90 +173,6 @@ def test_every_state_of_a_place_is_told():
     assert told[row[3]].letter is None
 
 
-def test_a_line_through_a_narrow_letter_or_a_word_crosses_it_out_whatever_it_makes_of_it():
-    paper = Paper(made(WritingRow(("l",), "alone*"), WritingRow(("mast",), "alone"), xh_mm=7))
-    through, level, plain, word = *alone(paper)[:3], "w2p1"
-    for key in (through, level, plain, word):
-        paper.write(key)
-    paper.strike(through, 0.3)  # steep: it looks like x
-    left, top, right, bottom = paper.across(level)
-    middle = np.full(30, (top + bottom) / 2)
-    paper.draw(np.column_stack([np.linspace(left - 2.0, right + 2.0, 30), middle]))  # like t
-    paper.strike(word, 0.4)
-    told = by_key(paper.read())
-    assert [told[key].found for key in (through, level, word)] == [Found.CROSSED_OUT] * 3
-    assert told[plain].found is Found.INK
-
-
-def test_a_line_is_told_from_the_letter_it_goes_through_and_no_other_letter_is_crossed_out():
-    """Whether a bar is a letter's own, a zigzag one of its strokes, is told by following the letter."""
-    paper = Paper(made(WritingRow(("e", "a", "i"), "alone*"), xh_mm=9))
-    rows = [[key for key in alone(paper) if paper.entry(key).expected == char] for char in "eai"]
-    (level, plain), (zigzag, steep), (other, _) = (row[:2] for row in rows)
-    for key in (level, plain, zigzag, steep):
-        paper.write(key)
-    paper.write(other, text="m")
-    left, top, right, bottom = paper.across(level)
-    bar = top + 0.42 * (bottom - top)  # along the letter's own, nearly
-    paper.draw(np.column_stack([np.linspace(left - 2.0, right + 2.0, 30), np.full(30, bar)]))
-    _zigzag(paper, zigzag, 7)
-    paper.strike(steep, 1.1)
-    told = by_key(paper.read())
-    assert [told[key].found for key in (level, zigzag, steep)] == [Found.CROSSED_OUT] * 3
-    assert [told[key].found for key in (plain, other)] == [Found.INK] * 2
-
-
-@pytest.mark.parametrize("script", Script)
-def test_a_letter_with_more_to_it_than_was_asked_for_is_not_crossed_out(script):
-    """One arch more, a stem that grew: what is more than the letter is no line through it."""
-    style, more = HouseStyle(script=script), {"n": "m", "r": "n", "a": "d"}
-    rows = [WritingRow((char,), "alone*") for char in more]
-    paper = Paper(made(*rows, xh_mm=7, style=style), style=style)
-    for key in alone(paper):
-        paper.write(key, text=more[paper.entry(key).expected])
-    assert _share_of_ink(paper) > 0.85
-
-
-def test_a_line_along_a_letter_that_has_none_of_the_letter_at_its_ends_crosses_it_out():
-    """Not through it: all of a j is on one side of it."""
-    paper = Paper(made(WritingRow(("j",), "alone*"), xh_mm=8))
-    struck, plain = alone(paper)[:2]
-    for key in (struck, plain):
-        paper.write(key)
-    x, y = max((one.points_mm[0] for one in paper.ink_for(struck).strokes), key=lambda at: at[1])
-    paper.draw(np.linspace((x + 3.0, y - 6.0), (x - 9.0, y + 18.0), 40))
-    told = by_key(paper.read())
-    assert [told[key].found for key in (struck, plain)] == [Found.CROSSED_OUT, Found.INK]
-
-
-def _share_of_ink(paper: Paper) -> float:
-    told = by_key(paper.read())
-    return float(np.mean([told[key].found is Found.INK for key in alone(paper)]))
-
-
-def test_a_scribble_is_something_else_and_not_crossed_out():
-    """No letter is under it that was crossed out: of 56 scribbles 15 were said to be once."""
-    rows = (WritingRow(("k", "x", "w"), "alone*", 2), WritingRow(("a", "h", "e"), "alone*", 2))
-    paper = Paper(made(*rows), rng=np.random.default_rng(0))
-    for key in alone(paper):
-        paper.write(key, fault="shape.form", size=4.0)
-    assert _share_of_ink(paper) > 0.9
-
-
-def test_a_tiny_letter_that_runs_together_is_not_crossed_out():
-    paper = Paper(made(WritingRow(("n", "w", "e"), "alone*"), xh_mm=7), lead=replace(PENCIL, width_mm=0.7))
-    for number, key in enumerate(alone(paper)):
-        ink = [stroke.points_mm for stroke in paper.ink_for(key).strokes]
-        paper.draw(*(ink if number % 3 else _shrunk(ink, 0.25)))
-    assert _share_of_ink(paper) == 1.0
-
-
-def _shrunk(strokes: list[np.ndarray], to: float) -> list[np.ndarray]:
-    every = np.concatenate(strokes)
-    foot = np.array([np.ptp(every[:, 0]) / 2 + every[:, 0].min(), every[:, 1].max()])
-    return [(one - foot) * to + foot for one in strokes]
-
-
 @pytest.mark.parametrize(("char", "xh_mm", "style"), [("i", 5, CURSIVE), ("w", 9, DEFAULT_STYLE)])
 def test_letters_of_a_row_that_a_child_has_joined_are_each_read_in_their_place(char, xh_mm, style):
     paper = Paper(made(WritingRow((char,), "alone*"), xh_mm=xh_mm, style=style), style=style)
@@ -270,29 +186,6 @@ def test_letters_of_a_row_that_a_child_has_joined_are_each_read_in_their_place(c
     assert [told[key].found for key in row] == [Found.INK] * 4 + [Found.EMPTY] * 2
     codes = {finding.code for key in row[:4] for finding in told[key].letter.findings}
     assert codes <= {"shape.width", "shape.form", "shape.part-extra"}, codes  # what joins them
-
-
-def test_what_is_filled_in_until_no_line_can_be_seen_is_crossed_out():
-    """A zigzag of a blunt pen runs into one blot, whose middle line may look like a letter."""
-    rows = (WritingRow(("l", "c", "f", "m"), "alone*"), WritingRow(("crab",), "alone"))
-    paper = Paper(made(*rows, xh_mm=7), lead=replace(PENCIL, width_mm=0.85))
-    keys = [next(key for key in alone(paper) if paper.entry(key).expected == char) for char in ("lcf")]
-    word = next(one.key for one in paper.page.entries if not one.is_letter)
-    for key in alone(paper):
-        paper.write(key)
-    for key in keys:
-        _zigzag(paper, key, 7)
-    _zigzag(paper, word, 40)
-    told = by_key(paper.read())
-    assert {key for key, one in told.items() if one.found is Found.CROSSED_OUT} == {*keys, word}
-
-
-def _zigzag(paper: Paper, key: str, ways: int) -> None:
-    left, top, right, bottom = paper.across(key)
-    x = np.linspace(left - 0.8, right + 0.8, ways)
-    corners = np.column_stack([x, np.where(np.arange(ways) % 2, top, bottom)])
-    at, every = np.linspace(0, ways - 1, 30 * ways), np.arange(ways)
-    paper.draw(np.column_stack([np.interp(at, every, corners[:, k]) for k in (0, 1)]))
 
 
 def test_a_letter_that_sinks_far_below_its_place_is_in_it_all_the_same():
