@@ -46,15 +46,24 @@ def _without_lines(dark: Darkness, page: Page) -> None:
     aside = [line for entry in page.entries for line in entry.lines_aside]
     without_lines(dark, lines_down(aside), upright=True)
     rulings = _rulings(page, lines_across(aside))
-    for alike in rulings:
-        without_lines(dark, alike)
-    ruled = [line for alike in rulings for line in alike]
-    across = lines_across([*aside, *((one.start, one.end) for one in page.items if isinstance(one, Rule))])
-    others = [one for one in across if all(abs(one[0] - line.at) > _EDGE_MM for line in ruled)]
-    without_lines(dark, [PrintedLine(*one) for one in others])
+    for lines in rulings:
+        without_lines(dark, lines)
+    ruled = [line for lines in rulings for line in lines]
+    for alike in [aside, *_drawn_alike(page)]:
+        others = [at for at in lines_across(alike) if all(abs(at[0] - line.at) > _EDGE_MM for line in ruled)]
+        without_lines(dark, [PrintedLine(*one) for one in others])
     for start, end in aside:
         if start[0] != end[0] and start[1] != end[1]:
             _without_leader(dark, start, end)
+
+
+def _drawn_alike(page: Page) -> list[list[tuple[Spot, Spot]]]:
+    """The lines of a page itself, as the one for a name, by how they are drawn."""
+    alike: dict[object, list[tuple[Spot, Spot]]] = {}
+    for one in page.items:
+        if isinstance(one, Rule):
+            alike.setdefault((one.width_mm, one.tone, one.dash_mm), []).append((one.start, one.end))
+    return list(alike.values())
 
 
 def lines_across(aside: Iterable[tuple[Spot, Spot]]) -> list[tuple[float, float, float]]:

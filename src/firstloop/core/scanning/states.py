@@ -17,13 +17,15 @@ from firstloop.core.letterforms.alphabets import ALPHABETS, EVERY
 from firstloop.core.letterforms.style import HouseStyle
 
 # Limits were set on 2,829 places of 48 pages (seeds 7000 to 7007, both hands); values nearby did as well.
-# How well a letter is followed, what is tiny, how much is far more ink: on 4,571 (seeds 90000 to 90319).
+# How well a letter is followed, what is tiny, how much is far more ink: on 4,571 (seeds 90000 to 90319). How
+# much of a line is left over, and what goes on: on 10,000 of 218 pages (90000 to 131019).
 _OFF_XH, _COVER, _STRIKE_XH = 0.1, 0.85, 0.5  # of a line: how straight, how much of it is ink, how long
 _ENDS_MOST, _TEXT_ENDS_MOST = 14, 40
 _BESIDE_XH, _BESIDE_LEAST = 0.12, 2  # so far to each side, so many spots of other ink
 _OUT_XH, _OUT_SHARE = 0.15, 0.25  # beyond all other ink at both ends; so much of it no part of the letter
 _ON_XH = 0.15  # where a stem goes on, other ink meets it up to here: the bowl of an a that is made a d
-_LONG_XH, _SHARE, _LEFT_XH = 0.8, 0.33, 0.7  # of a line through a letter that is all there
+_TIP_XH = 0.15  # from where a stroke ends to where it goes on
+_LONG_XH, _SHARE, _LEFT_XH = 0.8, 0.33, 0.85  # of a line through a letter that is all there
 _FOLLOWED = 0.65  # a way that costs more says little of what is left over
 # A scribble has no letter under it that was crossed out. What a step may cost on the ink of one that was, for
 # far more ink than of one, as much again, one line: on 6,516 (seeds 90000 to 92015, 100000 to 100109).
@@ -82,14 +84,14 @@ def letter_state(
     strikes = list(_strikes(lines, _ENDS_MOST, into_ink=True))
     left = _left_over(lines, own)
     whole = not own.missing
-    is_struck = (whole or not is_other) and _is_struck(lines, strikes, left)
+    is_struck = (whole or not is_other) and _is_struck(lines, strikes, left, own)
     if is_struck or (whole and own.way_cost < _SEEN_LINE and _is_alone(strikes, left)):
         return Found.CROSSED_OUT
     if whole and _is_written_over(lines, left, size):
         return Found.WRITTEN_OVER
     left = _left_over(lines, best)
     is_again = inked_xh > _AGAIN * size and left.sum() * STEP_XH > _AGAIN_XH and best.way_cost < _SEEN
-    is_left = best.cost < _FOLLOWED and best.way_cost < _SEEN_LINE and _is_left_over(lines, strikes, left)
+    is_left = best.cost < _FOLLOWED and best.way_cost < _SEEN_LINE and _is_left_over(lines, strikes, left, best)
     # where something of the letter is missing, the line may be that
     return Found.CROSSED_OUT if (is_again or is_left) and not best.missing else Found.INK
 
@@ -127,13 +129,13 @@ def tick_on_tail(
     return left & (away < _TICK_AREA) if is_tick else np.zeros_like(left)
 
 
-def _is_struck(lines: Lines, strikes: Sequence[_Strike], left: BoolArray) -> bool:
+def _is_struck(lines: Lines, strikes: Sequence[_Strike], left: BoolArray, followed: Followed) -> bool:
     """Whether a line goes through all of a letter and on at both ends, and is none of its own."""
     return any(
         one.is_through
         and one.sticks_out_xh > _OUT_XH
         and left[one.spots].mean() > _OUT_SHARE
-        and not _goes_on(lines, one.spots, left)
+        and not _goes_on(lines, one.spots, left, followed)
         for one in strikes
     )
 
@@ -148,10 +150,18 @@ def _is_alone(strikes: Sequence[_Strike], left: BoolArray) -> bool:
     )
 
 
-def _goes_on(lines: Lines, spots: IntArray, left: BoolArray) -> bool:
-    """Whether all that is left over along a line is at one end, alone: of a stem made too long."""
+def _goes_on(lines: Lines, spots: IntArray, left: BoolArray, followed: Followed) -> bool:
+    """Whether a line is a letter's own, made too long.
+
+    What is left over along it is at one end, alone, as of a stem; or at both, from where a stroke of the
+    letter begins and ends, as of a wide x.
+    """
     over = left[spots]
-    if int((over[1:] != over[:-1]).sum()) != 1:
+    changes = np.flatnonzero(over[1:] != over[:-1])
+    if len(changes) == 2 and over[0] and over[-1]:
+        tips = lines.spots[followed.tips]
+        return len(tips) > 0 and bool((nearest(lines.spots[spots[changes]], tips) < _TIP_XH).all())
+    if len(changes) != 1:
         return False
     way = lines.spots[spots[-1]] - lines.spots[spots[0]]
     along = (lines.spots - lines.spots[spots[0]]) @ way / float(np.hypot(*way))
@@ -168,14 +178,14 @@ def _is_written_over(lines: Lines, left: BoolArray, size_xh: float) -> bool:
     return bool(near.mean() > _OVER_NEAR)
 
 
-def _is_left_over(lines: Lines, strikes: Sequence[_Strike], left: BoolArray) -> bool:
+def _is_left_over(lines: Lines, strikes: Sequence[_Strike], left: BoolArray, followed: Followed) -> bool:
     """Whether a line is left over of ink."""
     return any(
         one.is_through
         and one.size_xh > _LONG_XH
         and left[one.spots].mean() > _SHARE
         and left[one.spots].sum() * STEP_XH > _LEFT_XH
-        and not _goes_on(lines, one.spots, left)
+        and not _goes_on(lines, one.spots, left, followed)
         for one in strikes
     )
 

@@ -19,7 +19,8 @@ from firstloop.core.simulate.text import write_text
 from firstloop.core.simulate.writer import write
 from firstloop.core.supports import Support
 
-_STEEPEST, _SLANTING = 0.6, "xX"  # a slanting line's width of its height; letters that it would go along
+_STEEPEST = 0.6  # a slanting line's width of its height
+_SLANTING, _BARRED, _FLAT_MM = "xXzZ7", "ftA", 1.0  # which a slanting line would go along, and which a level one
 _TICK_MM = ((-0.8, -0.1), (-0.2, 0.8), (1.1, -1.2))
 
 
@@ -99,11 +100,13 @@ def _in_its_place(ink: InkGroup, entry: Entry) -> InkGroup:
 def _crossing(points: FloatArray, written: str, rng: np.random.Generator) -> list[FloatArray]:
     """A line through a letter, two lines, or a zigzag: as a person can see that it is crossed out.
 
-    A slanting line is no steeper than a child's, however narrow the letter; through x it goes level.
+    A slanting line is no steeper than a child's, however narrow the letter. None goes along a line of the
+    letter itself: through x it goes level, through t it slants.
     """
     (left, top), (right, bottom) = points.min(0), points.max(0)
     reach = 0.6 + rng.uniform(0, 0.8)
-    kind = rng.choice([1, 3]) if written in _SLANTING else rng.integers(4)
+    kinds = [1, 3] if written in _SLANTING else [0, 2, 3] if written in _BARRED else [0, 1, 2, 3]
+    kind = rng.choice([0, 2, 3] if bottom - top < _FLAT_MM else kinds)
     if kind in (0, 2):
         reach = max(reach, (_STEEPEST * (bottom - top) - (right - left)) / 2)
     corners = np.array([(left - reach, bottom + reach / 2), (right + reach, top - reach / 2)])

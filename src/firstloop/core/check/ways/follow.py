@@ -198,6 +198,13 @@ class Followed:
         """The share of the model that there is no ink for."""
         return float((self.at == NOWHERE).mean())
 
+    @property
+    def tips(self) -> IntArray:
+        """The spots where its strokes begin and end, those that there is ink for."""
+        begins = self.laid.begins
+        at = self.at[[*begins, *(begins[1:] - 1), -1]]
+        return np.asarray(at[at != NOWHERE])
+
 
 def follow(lines: Lines, model: Guide, layings: Sequence[FloatArray], relay: Relay | None = None) -> Followed:
     """The cheapest way of a model along ink.
