@@ -92,6 +92,41 @@ def test_a_tiny_letter_that_runs_together_is_not_crossed_out():
     assert _share_of_ink(paper) == 1.0
 
 
+def test_a_letter_is_never_crossed_out_by_its_own_lines_however_wide_they_are():
+    """The legs of a wide x go on beyond what is asked for, and a wide s is one long line."""
+    paper = Paper(made(WritingRow(("x", "s"), "alone*"), xh_mm=6), rng=np.random.default_rng(7))
+    keys = alone(paper)[::2]
+    struck = next(key for key in keys if paper.entry(key).expected == "x")
+    for key in keys:
+        ink = [stroke.points_mm for stroke in paper.ink_for(key).strokes]
+        wide = np.array([1.0 if key == struck else 1.7 if paper.entry(key).expected == "x" else 2.3, 1.0])
+        middle = np.concatenate(ink).mean(0)
+        paper.draw(*((one - middle) * wide + middle for one in ink))
+    x, y = middle_of(paper, struck)
+    paper.draw(np.linspace((x - 5.0, y), (x + 5.0, y), 40))
+    told = by_key(paper.read())
+    assert {key for key in keys if told[key].found is Found.CROSSED_OUT} == {struck}
+
+
+def middle_of(paper: Paper, key: str) -> tuple[float, float]:
+    """The middle of the small letters of a place."""
+    entry = paper.entry(key)
+    return (entry.box[0] + entry.box[2]) / 2, entry.lines.base_mm - entry.lines.xh_mm / 2
+
+
+def test_the_tops_of_letters_in_a_row_are_no_line_through_their_word():
+    paper = Paper(made(WritingRow(("rzlr", "vzlr"), "alone", 2), xh_mm=5), lead=replace(PENCIL, width_mm=0.4))
+    words = [one.key for one in paper.page.entries if not one.is_letter]
+    for key in words:
+        entry = paper.entry(key)
+        (left, _, right, _), mid = entry.box, entry.lines.base_mm - 0.7 * entry.lines.xh_mm
+        for x in np.linspace(left + 6, left + 21, 4):
+            paper.draw(np.linspace((x - 2.1, mid), (x + 2.1, mid), 20))
+            paper.draw(np.linspace((x, mid - 1.5), (x, mid + 3.5), 20))
+    told = by_key(paper.read())
+    assert [told[key].found for key in words] == [Found.INK] * len(words)
+
+
 def _shrunk(strokes: list[np.ndarray], to: float) -> list[np.ndarray]:
     every = np.concatenate(strokes)
     foot = np.array([np.ptp(every[:, 0]) / 2 + every[:, 0].min(), every[:, 1].max()])

@@ -9,6 +9,7 @@ import numpy as np
 
 from firstloop.core.scanning.darkness import Darkness, ring_middle, without_ring, without_spot, without_word
 from firstloop.core.scanning.printed_lines import PrintedLine, without_lines
+from firstloop.core.scanning.streaks import without_streaks
 from firstloop.core.sheets.scene import Entry, Page, Ring, Rule, Spot, Words
 
 _LEADER_MM, _POINT_MM = 0.3, 0.3528
@@ -29,6 +30,7 @@ def without_print(dark: Darkness, page: Page, pale: float) -> None:
     rings = [ring for entry in page.entries for ring in _rings(dark, entry, pale)]
     _without_rings(dark, rings)
     _without_lines(dark, page)
+    without_streaks(dark)
     _without_rings(dark, rings)  # once more: where a line ran into a ring there was more than a ring
     for entry in page.entries:  # now that no line leads from a ring to its number
         _without_numbers(dark, entry)

@@ -34,6 +34,7 @@ _ALONE_SHARE, _ALONE_OUT_XH = 0.45, 0.05  # of a line beside a letter, not throu
 _AGAIN, _AGAIN_XH = 1.67, 1.0  # times the model's ink; so much of it no part of the letter
 _OTHER = 0.1  # a way that costs less is that of the letter that was written
 _TEXT_XH, _TEXT_SHARE = 1.5, 0.7  # a line through less may be a bar; of the width of the ink
+_CONNECTED = 0.6  # of a line through a word
 _MUCH_INK, _MUCH_IN_TEXT = 2.05, 1.35  # times the model's, drawn by the pen of the page
 _BLOT, _BLOT_INK = 1.5, 0.6  # times as wide as the pen of the page; less of the model's ink is a tiny letter
 _OVER, _OVER_XH = 1.35, 0.8  # times the model's length; so much of it no part of the letter
@@ -75,8 +76,10 @@ def letter_state(
     size = _written_size(lines, model)
     if lines.width_xh > _BLOT * pen_xh and inked_xh > _BLOT_INK * size:
         return Found.CROSSED_OUT
-    if expected in ALPHABETS["marks"] or not _meetings(lines):
+    if expected in ALPHABETS["marks"]:
         return Found.CROSSED_OUT if inked_xh > _MUCH_INK * size else Found.INK
+    if not _meetings(lines):  # one line, however long: nothing goes through it
+        return Found.INK
     own, best = letter_ways(lines, expected, style, chars)
     is_other = best is not own and best.cost < _OTHER
     if inked_xh > _MUCH_INK * size and not is_other and own.way_cost < _SEEN_MUCH:
@@ -91,7 +94,9 @@ def letter_state(
         return Found.WRITTEN_OVER
     left = _left_over(lines, best)
     is_again = inked_xh > _AGAIN * size and left.sum() * STEP_XH > _AGAIN_XH and best.way_cost < _SEEN
-    is_left = best.cost < _FOLLOWED and best.way_cost < _SEEN_LINE and _is_left_over(lines, strikes, left, best)
+    is_left = (
+        best.cost < _FOLLOWED and best.way_cost < _SEEN_LINE and _is_left_over(lines, strikes, left, best)
+    )
     # where something of the letter is missing, the line may be that
     return Found.CROSSED_OUT if (is_again or is_left) and not best.missing else Found.INK
 
@@ -199,10 +204,16 @@ def text_state(lines: Lines, inked_xh: float, text: str, style: HouseStyle) -> F
     if high - low > _TEXT_XH:
         for strike in _strikes(lines, _TEXT_ENDS_MOST, into_ink=False):
             wide = np.ptp(lines.spots[strike.spots, 0])
-            if strike.is_through and strike.sticks_out_xh > 0 and wide > _TEXT_SHARE * (high - low):
+            is_wide = strike.sticks_out_xh > 0 and wide > _TEXT_SHARE * (high - low)
+            if strike.is_through and is_wide and _is_connected(lines, strike.spots):
                 return Found.CROSSED_OUT
     dense = len(lines.spots) * STEP_XH / max((high - low) * min(top - bottom, 2.0), 0.5)
     return Found.CROSSED_OUT if dense > 6.0 and _meetings(lines) > 40 else Found.INK
+
+
+def _is_connected(lines: Lines, spots: IntArray) -> bool:
+    """Whether most of a line is of one piece of ink: the tops of letters in a row are not."""
+    return int(np.bincount(lines.parts[spots]).max()) > _CONNECTED * len(spots)
 
 
 def _written_size(lines: Lines, model: Template) -> float:
