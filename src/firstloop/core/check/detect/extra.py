@@ -7,6 +7,7 @@ there: one cause, one finding.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from itertools import pairwise
 
 import numpy as np
 
@@ -14,6 +15,7 @@ from firstloop.core.check.match.align import INK_XH, InkRun, align_all
 from firstloop.core.check.match.case import Case
 from firstloop.core.check.match.cases import relaid
 from firstloop.core.curves import FloatArray, IntArray, along, length, nearest, resample, turning_deg
+from firstloop.core.ink import Evidence
 
 _END_POINTS = 3  # of the template: ink that belongs to these is at its end
 _AWAY_XH = 0.18  # ink that never goes further than this from the model is only shaky
@@ -23,6 +25,7 @@ _LEAST_XH = 0.40
 _A_LETTER_XH = 0.1
 _NOT_WHOLE = ("part-missing", "without-joins")
 _COARSE = 5
+_TO_TIP_XH = 0.4  # of a line that was made without lifting, bent where it turns
 _LONG = 1.35  # times as long as its model: then a curl may hide the letter from the match
 _HIDDEN_XH = 0.06  # a match worse than this may be of ink that hides a letter
 _CUTS = 14
@@ -80,11 +83,12 @@ def without_extra(case: Case, *, only_curls: bool = False) -> tuple[Case, Extra]
 
     Where the whole is no letter, only a curl or a loop can have hidden one; a scribble has nothing in it.
     """
-    for look in (find_extra, _hiding):
+    for look in (find_extra, _hiding, _stroke_more):
         extra = look(case)
         if extra is None or (only_curls and not _is_curl(extra.span)):
             continue
-        ink = tuple(extra.rest if i == extra.stroke else stroke for i, stroke in enumerate(case.ink))
+        changed = (extra.rest if i == extra.stroke else stroke for i, stroke in enumerate(case.ink))
+        ink = tuple(stroke for stroke in changed if len(stroke))
         rest = relaid(case, ink)
         if rest.match.cost < case.match.cost and is_extra(extra, rest):
             return rest, extra
@@ -120,6 +124,31 @@ def _hiding(case: Case) -> Extra | None:
     if not _is_curl(span):
         return None
     return Extra(number, length(span), span, stroke[stay])
+
+
+def _stroke_more(case: Case) -> Extra | None:
+    """On paper, the longest stroke that lies away from the model; of a pen that was seen it is a lift more.
+
+    A line from where one stroke ends to where the next begins is a lift that was not made, and is not that.
+    """
+    if case.group.evidence is not Evidence.SCAN or len(case.ink) == 1:
+        return None
+    placed = [case.frame.apply(stroke) for stroke in case.ink]
+    apart = [number for number, stroke in enumerate(placed) if _is_apart(stroke, case)]
+    if not apart:
+        return None
+    number = max(apart, key=lambda i: length(placed[i]))
+    stroke = case.ink[number]
+    return Extra(number, length(placed[number]), stroke, stroke[:0])
+
+
+def _is_apart(placed: FloatArray, case: Case) -> bool:
+    """Whether a stroke is long, lies away from the model, and goes from no stroke of it to the next."""
+    ends = placed[[0, -1]]
+    lifts = [np.stack([one[-1], then[0]]) for one, then in pairwise(case.template.runs.values())]
+    joins = any(np.hypot(*(ends[::way] - lift).T).max() < _TO_TIP_XH for lift in lifts for way in (1, -1))
+    far = float(nearest(placed, case.template.points).max()) > _AWAY_XH
+    return far and not joins and length(placed) > _LEAST_XH
 
 
 def _is_curl(run: FloatArray) -> bool:

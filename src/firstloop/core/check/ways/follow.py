@@ -11,7 +11,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from functools import cached_property
-from itertools import pairwise
+from itertools import combinations, pairwise
 
 import numpy as np
 from scipy.sparse import coo_array, eye_array
@@ -33,6 +33,7 @@ _ROUNDS = 3
 _UNUSED_LEAST_XH = 0.12  # a shorter end of a line is what thinning adds
 _RUNS_ON = 0.0  # cosine: a way that turns back at a meeting keeps its point
 _KINK_WIDTHS = 0.6
+_RUN_LEAST, _STRAIGHT_ON = 4, 0.85  # spots of a run at its end; cosine
 _POINT_XH = 0.3  # a short end that is the point of a sharp turn
 _TURNS = 0.5  # cosine
 _STEM_ON = 0.97  # cosine: of a longer end to the stem that it goes on, times how straight it is
@@ -366,12 +367,50 @@ def _all_used(lines: Lines, followed: Followed, ways: list[Way]) -> list[Way]:
     for way in ways:
         used[[spot for spot, _ in way]] = True
     rest = [run[max(low - 1, 0) : high + 1] for run in lines.runs for low, high in true_runs(~used[run])]
-    for run in sorted(rest, key=len, reverse=True):
+    for run in sorted(_joined(lines, rest), key=len, reverse=True):
         if _goes_beside(lines, followed, ways, run) or _goes_on(ways, run) or _turns_into(lines, ways, run):
             continue
         if not used[run[[0, -1]]].any() or length(lines.spots[run]) > _UNUSED_LEAST_XH:
             ways.append([(int(spot), followed.laid.size - 1) for spot in run])
     return ways
+
+
+def _joined(lines: Lines, runs: Sequence[IntArray]) -> list[IntArray]:
+    """Runs, those that go straight on through what crosses them as one."""
+    out = list(runs)
+    while (pair := _straight_on(lines, out)) is not None:
+        before, after = pair
+        out = [run for run in out if run is not before[1] and run is not after[1]]
+        between = _between(lines, int(before[0][-1]), int(after[0][0]))
+        same = int(before[0][-1] == after[0][0])
+        out.append(np.array([*before[0], *between, *after[0][same:]]))
+    return out
+
+
+_Turned = tuple[IntArray, IntArray]
+"""A run as it is gone along, and as it is."""
+
+
+def _straight_on(lines: Lines, runs: Sequence[IntArray]) -> tuple[_Turned, _Turned] | None:
+    """The two runs of which one is most straight the other going on."""
+    turned = [(one, run) for run in runs if len(run) >= _RUN_LEAST for one in (run, run[::-1])]
+    best, most = None, _STRAIGHT_ON
+    for before, after in combinations(turned, 2):
+        if before[1] is after[1]:
+            continue
+        for first, then in ((before, after), (after, before)):
+            a, b = lines.spots[first[0][-_RUN_LEAST:]], lines.spots[then[0][:_RUN_LEAST]]
+            if np.hypot(*(b[0] - a[-1])) > lines.width_xh:
+                continue
+            into, out, over = a[-1] - a[0], b[-1] - b[0], b[-1] - a[0]
+            straight = min(_cosine(into, out), _cosine(into, over))
+            if straight > most:
+                best, most = (first, then), straight
+    return best
+
+
+def _cosine(a: FloatArray, b: FloatArray) -> float:
+    return float(a @ b / max(np.hypot(*a) * np.hypot(*b), 1e-9))
 
 
 def _goes_on(ways: list[Way], run: IntArray) -> bool:
