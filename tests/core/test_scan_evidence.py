@@ -90,6 +90,38 @@ def test_what_cannot_be_seen_on_paper_is_not_said(fault, rng):
         assert letter.headings[Heading.DIRECTION] is Verdict.NOT_SEEN
 
 
+def test_a_way_back_that_goes_wide_is_no_other_form(rng):
+    """Where the model goes twice along a line there are two, and the bowl of a p runs through one of them."""
+    same = 0
+    for style in (CURSIVE, DEFAULT_STYLE):
+        for _ in range(5):
+            ink = write("p", rng, style=style, fault="retrace.gap", size=0.4)
+            (letter,) = check_group(scanned(ink, rng), style).letters
+            with_a_pen = check_letter(ink, "p", style).headings[Heading.SHAPE]
+            same += letter.headings[Heading.SHAPE] is with_a_pen
+    assert same >= 6
+
+
+@pytest.mark.parametrize("char", "nmpado")
+def test_on_paper_a_line_more_is_extra_ink_and_with_a_pen_that_was_seen_it_is_a_lift(char, rng):
+    ink = write(char, rng)
+    stem = ink.strokes[0].points_mm
+    line = np.linspace((-5.0, 1.0), (4.0, -1.0), 30) + stem[len(stem) // 4]
+    more = replace(ink, strokes=(*ink.strokes, InkStroke(line)))
+    codes = {
+        evidence: {one.code for one in check_letter(replace(more, evidence=evidence), char).findings}
+        for evidence in (Evidence.INK, Evidence.SCAN)
+    }
+    assert "shape.part-extra" in codes[Evidence.SCAN] - codes[Evidence.INK]
+
+
+@pytest.mark.parametrize("char", "xtk")
+def test_on_paper_the_line_that_a_lift_would_have_spared_is_no_extra_ink(char, rng):
+    for _ in range(4):
+        ink = replace(write(char, rng, fault="lift.missing", size=1), evidence=Evidence.SCAN)
+        assert "shape.part-extra" not in {one.code for one in check_letter(ink, char).findings}
+
+
 @pytest.mark.parametrize(
     ("text", "style"),
     [

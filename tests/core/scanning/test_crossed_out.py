@@ -119,7 +119,7 @@ def test_the_tops_of_letters_in_a_row_are_no_line_through_their_word():
     words = [one.key for one in paper.page.entries if not one.is_letter]
     for key in words:
         entry = paper.entry(key)
-        (left, _, right, _), mid = entry.box, entry.lines.base_mm - 0.7 * entry.lines.xh_mm
+        left, mid = entry.box[0], entry.lines.base_mm - 0.7 * entry.lines.xh_mm
         for x in np.linspace(left + 6, left + 21, 4):
             paper.draw(np.linspace((x - 2.1, mid), (x + 2.1, mid), 20))
             paper.draw(np.linspace((x, mid - 1.5), (x, mid + 3.5), 20))

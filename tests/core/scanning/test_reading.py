@@ -234,6 +234,23 @@ def test_the_dot_of_a_letter_that_floats_is_its_own_though_it_is_above_its_place
     assert not any("shape.part-missing" in some for some in codes)
 
 
+def test_a_stem_that_rises_into_the_row_above_is_cut_from_what_it_meets_there():
+    """Narrow as f is, it is a letter of its own and stands on its own line."""
+    paper = Paper(made(WritingRow(("g",), "alone*"), WritingRow(("f",), "alone*"), xh_mm=7))
+    places = zip(
+        *([key for key in alone(paper) if key.startswith(row)] for row in ("r1", "r2")), strict=False
+    )
+    pairs = [pair for number, pair in enumerate(places) if number % 2 == 0][:4]
+    for above, key in pairs:
+        paper.write(above)
+        foot = max((one.points_mm for one in paper.written[above].strokes), key=lambda at: at[:, 1].max())
+        paper.write(key)
+        top = min((one.points_mm[0] for one in paper.written[key].strokes), key=lambda at: at[1])
+        paper.draw(np.linspace(top, foot[foot[:, 1].argmax()], 40))
+    told = by_key(paper.read())
+    assert {told[key].found for pair in pairs for key in pair} == {Found.INK}
+
+
 def test_a_line_that_a_copy_breaks_about_what_is_written_is_taken_out_all_the_same():
     """Feet of letters stand where the line is lost, at other heights; nothing is written beyond the last."""
     values = np.zeros((240, 1500))

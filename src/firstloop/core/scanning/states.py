@@ -78,8 +78,14 @@ def letter_state(
         return Found.CROSSED_OUT
     if expected in ALPHABETS["marks"]:
         return Found.CROSSED_OUT if inked_xh > _MUCH_INK * size else Found.INK
-    if not _meetings(lines):  # one line, however long: nothing goes through it
-        return Found.INK
+    # one line alone, however long, has nothing that goes through it
+    return _followed_state(lines, inked_xh, size, expected, style, chars) if _meetings(lines) else Found.INK
+
+
+def _followed_state(
+    lines: Lines, inked_xh: float, size: float, expected: str, style: HouseStyle, chars: str
+) -> Found:
+    """What was done to a letter of a size, xh, whose lines meet: it is followed along them."""
     own, best = letter_ways(lines, expected, style, chars)
     is_other = best is not own and best.cost < _OTHER
     if inked_xh > _MUCH_INK * size and not is_other and own.way_cost < _SEEN_MUCH:

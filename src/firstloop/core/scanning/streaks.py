@@ -32,7 +32,7 @@ def _streaks(dark: Darkness) -> Iterator[list[PrintedLine]]:
     """Each streak down a page, in pieces that are as good as upright."""
     px_mm = dark.px_mm
     seen = _seen(dark)
-    count, wide = seen.shape
+    count = len(seen)
     if count < _STRAIGHT_PIECES:
         return
     most = round(_STEEPEST * count * _PIECE_MM / _STEP_MM)

@@ -25,7 +25,7 @@ _LEAST_XH = 0.40
 _A_LETTER_XH = 0.1
 _NOT_WHOLE = ("part-missing", "without-joins")
 _COARSE = 5
-_TO_TIP_XH = 0.4  # of a line that was made without lifting, bent where it turns
+_TO_TIP_XH, _DIRECT = 0.4, 2.0  # from the model, of a line beside it; times the distance of its ends
 _LONG = 1.35  # times as long as its model: then a curl may hide the letter from the match
 _HIDDEN_XH = 0.06  # a match worse than this may be of ink that hides a letter
 _CUTS = 14
@@ -127,10 +127,7 @@ def _hiding(case: Case) -> Extra | None:
 
 
 def _stroke_more(case: Case) -> Extra | None:
-    """On paper, the longest stroke that lies away from the model; of a pen that was seen it is a lift more.
-
-    A line from where one stroke ends to where the next begins is a lift that was not made, and is not that.
-    """
+    """On paper, the longest stroke that is no part of the model; of a pen that was seen it is a lift more."""
     if case.group.evidence is not Evidence.SCAN or len(case.ink) == 1:
         return None
     placed = [case.frame.apply(stroke) for stroke in case.ink]
@@ -143,12 +140,20 @@ def _stroke_more(case: Case) -> Extra | None:
 
 
 def _is_apart(placed: FloatArray, case: Case) -> bool:
-    """Whether a stroke is long, lies away from the model, and goes from no stroke of it to the next."""
+    """Whether a stroke is long, lies away from the model, and is no way that a pen may take beside it.
+
+    From where one stroke ends to where the next begins it is a lift that was not made; from one end to the
+    other of what is drawn twice, not much longer than that is, a way back that goes wide.
+    """
+    if length(placed) <= _LEAST_XH or float(nearest(placed, case.template.points).max()) <= _AWAY_XH:
+        return False
     ends = placed[[0, -1]]
     lifts = [np.stack([one[-1], then[0]]) for one, then in pairwise(case.template.runs.values())]
-    joins = any(np.hypot(*(ends[::way] - lift).T).max() < _TO_TIP_XH for lift in lifts for way in (1, -1))
-    far = float(nearest(placed, case.template.points).max()) > _AWAY_XH
-    return far and not joins and length(placed) > _LEAST_XH
+    if any(np.hypot(*(ends[::way] - lift).T).max() < _TO_TIP_XH for lift in lifts for way in (1, -1)):
+        return False
+    twice = case.template.points[case.template.twice]
+    is_direct = length(placed) < _DIRECT * float(np.hypot(*(ends[1] - ends[0])))
+    return not (len(twice) and is_direct and float(nearest(ends, twice).max()) < _TO_TIP_XH)
 
 
 def _is_curl(run: FloatArray) -> bool:

@@ -33,6 +33,7 @@ _ROUNDS = 3
 _UNUSED_LEAST_XH = 0.12  # a shorter end of a line is what thinning adds
 _RUNS_ON = 0.0  # cosine: a way that turns back at a meeting keeps its point
 _KINK_WIDTHS = 0.6
+_ALIKE_XH = 0.03
 _RUN_LEAST, _STRAIGHT_ON = 4, 0.85  # spots of a run at its end; cosine
 _POINT_XH = 0.3  # a short end that is the point of a sharp turn
 _TURNS = 0.5  # cosine
@@ -469,7 +470,9 @@ def _goes_beside(lines: Lines, followed: Followed, ways: list[Way], run: IntArra
             passes.append((gain, way, i, j, spots[i] == a))
     if len(passes) < 2:
         return False
-    _, way, i, j, forwards = min(passes, key=lambda one: one[0])
+    least = min(gain for gain, *_ in passes)
+    # of passes that go alike, the last: a stem is made first, and the way back goes wide
+    _, way, i, j, forwards = next(one for one in reversed(passes) if one[0] < least + _ALIKE_XH)
     step = way[i][1]
     way[i : j + 1] = [(int(spot), step) for spot in (run if forwards else run[::-1])]
     return True
