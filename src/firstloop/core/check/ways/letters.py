@@ -9,7 +9,8 @@ import numpy as np
 
 from firstloop.core.check.match.template import Template, template
 from firstloop.core.check.recognise.pictures import as_far, class_set, picture, reading_costs
-from firstloop.core.check.ways.follow import Followed, Guide, Lines, as_strokes, follow, guide
+from firstloop.core.check.ways.follow import Followed, Guide, Lines, follow, guide
+from firstloop.core.check.ways.strokes import as_strokes
 from firstloop.core.curves import FloatArray, flipped
 from firstloop.core.letterforms.alphabets import ALPHABETS
 from firstloop.core.letterforms.model import NARROW_XH

@@ -8,17 +8,9 @@ from itertools import combinations, pairwise
 
 import numpy as np
 
-from firstloop.core.check.ways.follow import (
-    NOWHERE,
-    Followed,
-    Guide,
-    Lines,
-    affinely,
-    as_strokes,
-    follow,
-    guide,
-)
+from firstloop.core.check.ways.follow import NOWHERE, Followed, Guide, Lines, affinely, follow, guide
 from firstloop.core.check.ways.letters import letter_strokes
+from firstloop.core.check.ways.strokes import as_strokes
 from firstloop.core.curves import BoolArray, FloatArray, IntArray
 from firstloop.core.letterforms.style import HouseStyle
 from firstloop.core.letterforms.words import finger_xh, word
