@@ -18,11 +18,15 @@ from firstloop.core.letterforms.style import HouseStyle
 
 # Limits were set on 2,829 places of 48 pages (seeds 7000 to 7007, both hands); values nearby did as well.
 # How well a letter is followed, what is tiny, how much is far more ink: on 4,571 (seeds 90000 to 90319). How
-# much of a line is left over, and what goes on: on 10,000 of 218 pages (90000 to 131019).
+# much of a line is left over, and what goes on: on 16,019 of 366 pages (90000 to 135019, 10000 to 10023).
 _OFF_XH, _COVER, _STRIKE_XH = 0.1, 0.85, 0.5  # of a line: how straight, how much of it is ink, how long
 _ENDS_MOST, _TEXT_ENDS_MOST = 14, 40
 _BESIDE_XH, _BESIDE_LEAST = 0.12, 2  # so far to each side, so many spots of other ink
 _OUT_XH, _OUT_SHARE = 0.15, 0.25  # beyond all other ink at both ends; so much of it no part of the letter
+_HARDLY, _HARDLY_SHARE = (
+    0.25,
+    0.42,
+)  # a way that costs more needs so much: a u with a corner has a slanting line
 _ON_XH = 0.15  # where a stem goes on, other ink meets it up to here: the bowl of an a that is made a d
 _TIP_XH = 0.15  # from where a stroke ends to where it goes on
 _LONG_XH, _SHARE, _LEFT_XH = 0.8, 0.33, 0.85  # of a line through a letter that is all there
@@ -31,7 +35,7 @@ _FOLLOWED = 0.65  # a way that costs more says little of what is left over
 # far more ink than of one, as much again, one line: on 6,516 (seeds 90000 to 92015, 100000 to 100109).
 _SEEN_MUCH, _SEEN, _SEEN_LINE = 0.75, 0.4, 0.22
 _ALONE_SHARE, _ALONE_OUT_XH = 0.45, 0.05  # of a line beside a letter, not through it
-_AGAIN, _AGAIN_XH = 1.67, 1.0  # times the model's ink; so much of it no part of the letter
+_AGAIN, _AGAIN_XH, _AGAIN_MEETS = 1.67, 1.0, 3  # times the model's ink; so much of it none of the letter's
 _OTHER = 0.1  # a way that costs less is that of the letter that was written
 _TEXT_XH, _TEXT_SHARE = 1.5, 0.7  # a line through less may be a bar; of the width of the ink
 _CONNECTED = 0.6  # of a line through a word
@@ -99,7 +103,8 @@ def _followed_state(
     if whole and _is_written_over(lines, left, size):
         return Found.WRITTEN_OVER
     left = _left_over(lines, best)
-    is_again = inked_xh > _AGAIN * size and left.sum() * STEP_XH > _AGAIN_XH and best.way_cost < _SEEN
+    is_much = inked_xh > _AGAIN * size and _meetings(lines) >= _AGAIN_MEETS
+    is_again = is_much and left.sum() * STEP_XH > _AGAIN_XH and best.way_cost < _SEEN
     is_left = (
         best.cost < _FOLLOWED and best.way_cost < _SEEN_LINE and _is_left_over(lines, strikes, left, best)
     )
@@ -142,10 +147,11 @@ def tick_on_tail(
 
 def _is_struck(lines: Lines, strikes: Sequence[_Strike], left: BoolArray, followed: Followed) -> bool:
     """Whether a line goes through all of a letter and on at both ends, and is none of its own."""
+    share = _OUT_SHARE if followed.way_cost < _HARDLY else _HARDLY_SHARE
     return any(
         one.is_through
         and one.sticks_out_xh > _OUT_XH
-        and left[one.spots].mean() > _OUT_SHARE
+        and left[one.spots].mean() > share
         and not _goes_on(lines, one.spots, left, followed)
         for one in strikes
     )
