@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import base64
 import string
+import zlib
 from collections.abc import Sequence
 
 import numpy as np
@@ -113,3 +115,23 @@ def test_a_bar_along_a_printed_line_stays_where_it_is_as_wide_as_the_pen(bar, ed
     mask[60 : 60 + bar, 18:62] = True
     graph = ink_graph(mask, lambda line: bool(np.ptp(line[:, 0]) > np.ptp(line[:, 1])))
     assert len(graph.edges) == edges
+
+
+BLUNT_FOOT = (
+    "c-oy+L2kq#3<RYTmrD6SB|cJ#Z}rCB_FMVEeu2KAxitqAw*i99SZ%6u+3aNSU^8}%Y0KRVtTzM#E%L9WJJCR(@0BIs4<rd-J^&"
+    "eJB19@c5QJ#MJ;W!D7093?<2GQ&u(V=W!mupu4%Jyo7Y#4s&Lv{xv~ArVd6O^fiQ`W7onuO<+kL0FmR#tRSf6Z9U~W%yKg)Tln"
+    "7VQ+$kq>+)g^-wCQ<o8nU~`t_Obxrkzy4k3{EM^`xV70O1!4f=;Nbu`HJF^VihHzkY~Rg+^5rV<mm9)W(igbh};p_5TFMFyP|w"
+    "3BqH#sDC#WlN~m{LPoR3?*}Qn}NWb^qsm*06i3%mAlp+?pO?->5=L>`GSk={=D_{PJqTH<;U_na$kC|7bpme~v)3xg?p|o$U<`"
+    "$-`^;b--A{{g5m}_Q<XJ3*-rH?djZCm{=TDuKDk?LF!C%T{7#9W8ro&87|XSMrrR{t{215&K|DCqBo`n0suti$yWK~AY<yp?fJ"
+    "*|e*9aRZ~_T`KDt4-8{_)Gw%5f&K"
+)
+"""The foot of a t, by a blunt pen, unsteady; 115 rows of 140 pixels: two points within its own width."""
+
+
+def test_of_two_points_nearer_than_the_pen_is_wide_one_is_made():
+    bits = np.unpackbits(np.frombuffer(zlib.decompress(base64.b85decode(BLUNT_FOOT)), np.uint8))
+    mask = bits[: 115 * 140].reshape(115, 140) > 0
+    graph = ink_graph(mask)
+    rows, columns = np.floor(np.concatenate([edge.points for edge in graph.edges])).astype(int).T[::-1]
+    assert mask[rows, columns].mean() > 0.98
+    assert graph.length > 150

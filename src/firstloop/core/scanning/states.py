@@ -26,7 +26,7 @@ _OUT_XH, _OUT_SHARE = 0.15, 0.25  # beyond all other ink at both ends; so much o
 _HARDLY, _HARDLY_SHARE = (
     0.25,
     0.42,
-)  # a way that costs more needs so much: a u with a corner has a slanting line
+)  # a way that costs more, and so much then: a cornered u has a slanting line
 _ON_XH = 0.15  # where a stem goes on, other ink meets it up to here: the bowl of an a that is made a d
 _TIP_XH = 0.15  # from where a stroke ends to where it goes on
 _LONG_XH, _SHARE, _LEFT_XH = 0.8, 0.33, 0.85  # of a line through a letter that is all there

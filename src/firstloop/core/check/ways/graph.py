@@ -311,16 +311,20 @@ def _with_points(line: FloatArray, inside: FloatArray, width: float) -> FloatArr
     into = line[middle - near] - line[middle - far]
     out = line[middle + far] - line[middle + near]
     turn = np.abs(np.degrees(np.arctan2(cross(into, out), (into * out).sum(1))))
+    whole = len(line)  # up to here it is as it was: of two points as near as this, one is made
     for low, high in reversed(true_runs(turn > _POINTED_DEG)):
         at = low + int(turn[low:high].argmax())
         k = int(middle[at])
-        share = cross(line[k + near] - line[k - near], out[at]) / cross(into[at], out[at])
-        spot = line[k - near] + share * into[at]
-        if share < 0:
+        if k + near >= whole:
             continue
-        point = _furthest(line[k], spot, inside, width)
+        sharp = float(cross(into[at], out[at]))
+        share = float(cross(line[k + near] - line[k - near], out[at])) / sharp if sharp else -1.0
+        if share < 0:  # straight back, or no way on meets the way to it
+            continue
+        point = _furthest(line[k], line[k - near] + share * into[at], inside, width)
         if point is not None:
             line = np.concatenate([line[: k - near + 1], point[None], line[k + near :]])
+            whole = k - near + 1
     return line
 
 
