@@ -108,13 +108,6 @@ def test_a_letter_is_never_crossed_out_by_its_own_lines_however_wide_they_are():
     assert {key for key in keys if told[key].found is Found.CROSSED_OUT} == {struck}
 
 
-def test_a_u_with_a_corner_has_a_slanting_line_of_its_own():
-    paper = Paper(made(WritingRow(("u",), "alone*", 2), xh_mm=5), rng=np.random.default_rng(3))
-    for key in alone(paper):
-        paper.write(key, fault="shape.corner", size=144.0)
-    assert _share_of_ink(paper) > 0.95
-
-
 def middle_of(paper: Paper, key: str) -> tuple[float, float]:
     """The middle of the small letters of a place."""
     entry = paper.entry(key)

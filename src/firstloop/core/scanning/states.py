@@ -23,10 +23,7 @@ _OFF_XH, _COVER, _STRIKE_XH = 0.1, 0.85, 0.5  # of a line: how straight, how muc
 _ENDS_MOST, _TEXT_ENDS_MOST = 14, 40
 _BESIDE_XH, _BESIDE_LEAST = 0.12, 2  # so far to each side, so many spots of other ink
 _OUT_XH, _OUT_SHARE = 0.15, 0.25  # beyond all other ink at both ends; so much of it no part of the letter
-_HARDLY, _HARDLY_SHARE = (
-    0.25,
-    0.42,
-)  # a way that costs more, and so much then: a cornered u has a slanting line
+_HARDLY, _HARDLY_SHARE = 0.25, 0.42  # a way that costs more, and so much then: ink may be anything
 _ON_XH = 0.15  # where a stem goes on, other ink meets it up to here: the bowl of an a that is made a d
 _TIP_XH = 0.15  # from where a stroke ends to where it goes on
 _LONG_XH, _SHARE, _LEFT_XH = 0.8, 0.33, 0.85  # of a line through a letter that is all there
@@ -270,8 +267,8 @@ class _Strike:
     size_xh : float
         Its length.
     sticks_out_xh : float
-        How far it goes on beyond all other ink, in its own way or across, at the end where that is less;
-        0 where one end is in ink.
+        How far it goes on beyond all other ink, in its own way or across, and from where a line leaves it, at
+        the end where that is less; 0 where one end is in ink.
     is_through : bool
         Whether other ink is on both sides; it is on one side only of a stem.
     """
@@ -319,4 +316,19 @@ def _strike(lines: Lines, start: FloatArray, end: FloatArray, *, is_free: bool) 
     )
     spots = np.flatnonzero(mine)
     spots = spots[np.argsort((lines.spots[spots] - start) @ way)]
-    return _Strike(spots, size, float(out) if is_free else 0.0, min(sides) >= _BESIDE_LEAST)
+    out = min(float(out), *(_to_meeting(lines, int(end)) for end in spots[[0, -1]])) if is_free else 0.0
+    return _Strike(spots, size, out, min(sides) >= _BESIDE_LEAST)
+
+
+def _to_meeting(lines: Lines, end: int) -> float:
+    """How far it is from an end of ink to where another line leaves it, xh; infinite where none does.
+
+    Where two strokes come to a point, none of them sticks out, however far each is from the other.
+    """
+    before, here = -1, end
+    while len(lines.beside[here]) <= 2:
+        on = [spot for spot in lines.beside[here] if spot != before]
+        if not on or on[0] == end:
+            return np.inf
+        before, here = here, on[0]
+    return float(np.hypot(*(lines.spots[here] - lines.spots[end])))
