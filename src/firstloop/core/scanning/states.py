@@ -29,7 +29,7 @@ _TIP_XH = 0.15  # from where a stroke ends to where it goes on
 _LONG_XH, _SHARE, _LEFT_XH = 0.8, 0.33, 0.85  # of a line through a letter that is all there
 _FOLLOWED = 0.65  # a way that costs more says little of what is left over
 # A scribble has no letter under it that was crossed out. What a step may cost on the ink of one that was, for
-# far more ink than of one (on the 16,019), as much again, one line: on 6,516 (90000 to 92015, 100000 to 100109).
+# far more ink than of one (on 16,019), as much again, one line: on 6,516 (90000 to 92015, 100000 to 100109).
 _SEEN_MUCH, _SEEN, _SEEN_LINE = 0.5, 0.4, 0.22
 _ALONE_SHARE, _ALONE_OUT_XH = 0.45, 0.05  # of a line beside a letter, not through it
 _AGAIN, _AGAIN_XH, _AGAIN_MEETS = 1.67, 1.0, 3  # times the model's ink; so much of it none of the letter's
