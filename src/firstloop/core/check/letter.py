@@ -31,7 +31,7 @@ from firstloop.core.ink import Evidence, InkGroup
 from firstloop.core.letterforms.alphabets import ALPHABETS, alphabet_of
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
 
-CHECKER_VERSION = "7"
+CHECKER_VERSION = "8"
 _TOGETHER = 16  # letters
 _UNSEEN = (Heading.DIRECTION, Heading.FLOW)
 """What a picture of ink says nothing of."""
