@@ -20,11 +20,8 @@ from firstloop.core.simulate.writer import write
 from firstloop.core.supports import Support
 
 _STEEPEST = 0.6  # a slanting line's width of its height
-_SLANTING, _BARRED, _FLAT_MM = (
-    "xXzZ7",
-    "ftA",
-    1.0,
-)  # which a slanting line would go along, and which a level one
+_SLANTING, _BARRED = "xXzZ7", "ftA"  # which a slanting line would go along, and which a level one
+_FLAT_MM = 1.0  # what is no taller is a level line itself
 _TICK_MM = ((-0.8, -0.1), (-0.2, 0.8), (1.1, -1.2))
 
 
