@@ -13,10 +13,7 @@ from firstloop.core.scanning.printed_lines import PrintedLine, without_lines
 _PIECE_MM = 5.0  # dark somewhere in each such piece: between rows and in margins nobody writes
 _ALONG = 0.93  # of its pieces: a picture may end before the page does
 _BESIDE_MM, _BESIDE = 1.2, 0.6  # so far beside a thin line no more of the pieces are dark
-_STEEPEST, _STEP_MM = (
-    0.02,
-    0.25,
-)  # how far a page may lie askew on the glass: its sine; so far a step at the end
+_STEEPEST, _STEP_MM = 0.02, 0.25  # how far a page may lie askew, its sine; and so far a step at its end
 _STRAIGHT_PIECES = 6  # of a streak that is looked at as one upright line
 
 

@@ -105,10 +105,8 @@ def _joined(lines: Lines, runs: Sequence[IntArray]) -> list[IntArray]:
     out = list(runs)
     while (pair := _straight_on(lines, out)) is not None:
         (a, before), (b, after) = pair
-        between = _between(lines, int(before[-1]), int(after[0]))
-        joint = after[int(before[-1] == after[0]) :]
         out = [run for k, run in enumerate(out) if k not in (a, b)]
-        out.append(np.array([*before, *between, *joint]))
+        out.append(np.concatenate([before, after[int(before[-1] == after[0]) :]]))
     return out
 
 
