@@ -148,6 +148,37 @@ def test_what_is_filled_in_until_no_line_can_be_seen_is_crossed_out():
     assert {key for key, one in told.items() if one.found is Found.CROSSED_OUT} == {*keys, word}
 
 
+@pytest.mark.parametrize("width_mm", [0.35, 0.75])
+def test_a_zigzag_crosses_out_what_is_under_it_whatever_that_is(width_mm):
+    """It goes up and down again and again, also where a blunt pen makes its ways run together."""
+    rows = [WritingRow((char,), "alone alone") for char in "xaegv"]
+    paper = Paper(made(*rows, xh_mm=6), lead=replace(PENCIL, width_mm=width_mm))
+    for key in alone(paper):
+        paper.write(key, fault="shape.mirrored" if paper.entry(key).expected in "aeg" else None, size=1.0)
+    struck = [key for key in alone(paper) if key.endswith("c1")]
+    for key in struck:
+        _zigzag(paper, key, 7)
+    told = by_key(paper.read())
+    assert [key for key in alone(paper) if told[key].found is Found.CROSSED_OUT] == struck
+
+
+def test_a_line_through_an_i_is_none_of_it_because_of_the_dot_and_through_one_in_the_mirror_too():
+    rows = [WritingRow((char,), "alone alone alone") for char in "ise"]
+    paper = Paper(made(*rows, xh_mm=9))
+    keys = alone(paper)
+    for key in keys:
+        char, wrong = paper.entry(key).expected, key.endswith("c3")
+        mirrored = {"fault": "shape.mirrored", "size": 1.0} if char == "s" else {}
+        paper.write(key, **({"text": "t"} if wrong and char == "i" else mirrored))
+    struck = [key for key in keys if key.endswith("c1")]
+    for key in struck:
+        left, _, right, _ = paper.across(key)
+        _, y = middle_of(paper, key)
+        paper.draw(np.linspace((left - 1.6, y), (right + 1.6, y), 30))
+    told = by_key(paper.read())
+    assert [key for key in keys if told[key].found is Found.CROSSED_OUT] == struck
+
+
 def _zigzag(paper: Paper, key: str, ways: int) -> None:
     left, top, right, bottom = paper.across(key)
     x = np.linspace(left - 0.8, right + 0.8, ways)

@@ -21,7 +21,7 @@ from firstloop.core.supports import Support
 
 _STEEPEST = 0.6  # a slanting line's width of its height
 _SLANTING, _BARRED = "xXzZ7", "ftA"  # which a slanting line would go along, and which a level one
-_FLAT_MM = 1.0  # what is no taller is a level line itself
+_FLAT_MM = 1.0  # what is no taller is a level line itself, and so is a zigzag over it
 _TICK_MM = ((-0.8, -0.1), (-0.2, 0.8), (1.1, -1.2))
 
 
@@ -107,7 +107,7 @@ def _crossing(points: FloatArray, written: str, rng: np.random.Generator) -> lis
     (left, top), (right, bottom) = points.min(0), points.max(0)
     reach = 0.6 + rng.uniform(0, 0.8)
     kinds = [1, 3] if written in _SLANTING else [0, 2, 3] if written in _BARRED else [0, 1, 2, 3]
-    kind = rng.choice([0, 2, 3] if bottom - top < _FLAT_MM else kinds)
+    kind = rng.choice([0, 2] if bottom - top < _FLAT_MM else kinds)
     if kind in (0, 2):
         reach = max(reach, (_STEEPEST * (bottom - top) - (right - left)) / 2)
     corners = np.array([(left - reach, bottom + reach / 2), (right + reach, top - reach / 2)])
