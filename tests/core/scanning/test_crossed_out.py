@@ -77,7 +77,7 @@ def _share_of_ink(paper: Paper) -> float:
 
 def test_a_scribble_is_something_else_and_not_crossed_out():
     """No letter is under it that was crossed out: of 56 scribbles 15 were said to be once."""
-    rows = (WritingRow(("k", "x", "w"), "alone*", 2), WritingRow(("a", "h", "e"), "alone*", 2))
+    rows = (WritingRow(("k", "x", "w"), "alone*"), WritingRow(("a", "h", "e"), "alone*"))
     paper = Paper(made(*rows), rng=np.random.default_rng(0))
     for key in alone(paper):
         paper.write(key, fault="shape.form", size=4.0)
