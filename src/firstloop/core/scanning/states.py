@@ -44,6 +44,7 @@ _CONNECTED = 0.6  # of a line through a word
 # How many more times ink goes all the way up or down than the letter: on 3,952 places of 72 pages, 1 in 4 of
 # them crossed out (140000 to 140015, 150000 to 150019); from 1.2 to 1.5 it is much the same.
 _UP_AND_DOWN = 1.4
+_FLAT_XH = 0.25  # what is no taller goes neither up nor down
 _MUCH_INK, _MUCH_IN_TEXT = 2.05, 1.35  # times the model's, drawn by the pen of the page
 _BLOT, _BLOT_INK = 1.5, 0.6  # times as wide as the pen of the page; less of the model's ink is a tiny letter
 _OVER, _OVER_XH = 1.35, 0.8  # times the model's length; so much of it no part of the letter
@@ -278,7 +279,7 @@ def _is_zigzag(lines: Lines, model: Template, pen_xh: float) -> bool:
     is_drawn = (np.diff(model.stroke) == 0) & ~model.twice[1:]
     own = float(np.abs(np.diff(y))[is_drawn].sum()) / max(float(np.ptp(y)), STEP_XH)
     more = _UP_AND_DOWN / max(lines.width_xh / pen_xh, 1.0) ** 2
-    return ways / max(float(top - bottom), STEP_XH) > own + more
+    return ways / max(float(top - bottom), _FLAT_XH) > own + more
 
 
 def _meetings(lines: Lines) -> int:
