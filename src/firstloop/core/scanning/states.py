@@ -23,11 +23,11 @@ from firstloop.core.letterforms.style import HouseStyle
 _OFF_XH, _COVER, _STRIKE_XH = 0.1, 0.85, 0.5  # of a line: how straight, how much of it is ink, how long
 _ENDS_MOST, _TEXT_ENDS_MOST = 14, 40
 _BESIDE_XH, _BESIDE_LEAST = 0.12, 2  # so far to each side, so many spots of other ink
+_HARDLY = 0.25  # followed is what costs more a step
 # How well a letter is followed at least, how far a line then goes on beyond all other ink at both ends, and
 # how much of it is none of the letter: the worse, and the less, the more. What is hardly followed may be
 # anything.
-_OUT = ((0.15, 0.15, 0.18), (0.15, 0.08, 0.33), (0.25, 0.15, 0.25), (np.inf, 0.15, 0.42))
-_HARDLY = 0.25  # a way that costs more
+_OUT = ((0.15, 0.15, 0.18), (0.15, 0.08, 0.33), (_HARDLY, 0.15, 0.25), (np.inf, 0.15, 0.42))
 _ON_XH = 0.15  # where a stem goes on, other ink meets it up to here: the bowl of an a that is made a d
 _TIP_XH = 0.15  # from where a stroke ends to where it goes on
 _DOT_XH, _DOT_MOST_XH = 0.2, 0.5  # a dot is this little below the top of its letter at most; how large it is
@@ -107,10 +107,9 @@ def _followed_state(
     if not (is_other or is_over) and _is_zigzag(lines, template(expected, style), pen_xh):
         return Found.CROSSED_OUT
     strikes = list(_strikes(lines, _ENDS_MOST, into_ink=True))
-    written = [own] if whole or not is_other else []
+    is_struck = (whole or not is_other) and _is_struck(lines, strikes, left, own)
     if is_other and not best.missing:
-        written.append(best)
-    is_struck = any(_is_struck(lines, strikes, _left_over(lines, one), one) for one in written)
+        is_struck |= _is_struck(lines, strikes, _left_over(lines, best), best)
     if is_struck or (whole and own.way_cost < _SEEN_LINE and _is_alone(strikes, left)):
         return Found.CROSSED_OUT
     if is_over:

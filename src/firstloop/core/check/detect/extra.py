@@ -14,16 +14,7 @@ import numpy as np
 from firstloop.core.check.match.align import INK_XH, InkRun, align_all
 from firstloop.core.check.match.case import Case
 from firstloop.core.check.match.cases import relaid
-from firstloop.core.curves import (
-    BoolArray,
-    FloatArray,
-    IntArray,
-    along,
-    length,
-    nearest,
-    resample,
-    turning_deg,
-)
+from firstloop.core.curves import FloatArray, IntArray, along, length, nearest, resample, turning_deg
 from firstloop.core.ink import Evidence
 
 _END_POINTS = 3  # of the template: ink that belongs to these is at its end
@@ -120,25 +111,18 @@ def _hiding(case: Case) -> Extra | None:
     step = way[-1] / (_CUTS + 1)
     cuts = [(float(cut), first) for cut in step * np.arange(1, _CUTS + 1) for first in (True, False)]
     for _ in range(2):  # about where, then exactly
-        cuts = [one for one in cuts if _is_curl(stroke[~_stay(way, *one)])]
-        if not cuts:
+        tried = [(cut, first, way <= cut if first else way >= cut) for cut, first in cuts]
+        tried = [one for one in tried if _is_curl(stroke[~one[2]])]
+        if not tried:
             return None
-        stays = [_stay(way, *one) for one in cuts]
-        inks = [tuple(s[stay] if i == number else s for i, s in enumerate(case.ink)) for stay in stays]
+        inks = [tuple(s[stay] if i == number else s for i, s in enumerate(case.ink)) for *_, stay in tried]
         costs = [match.cost for match in align_all([(ink, case.template) for ink in inks])]
         best = int(np.argmin(costs))
-        cut, first = cuts[best]
+        cut, first, stay = tried[best]
         cuts = [(cut + part * step, first) for part in np.linspace(-0.8, 0.8, 9)]
     if costs[best] > min(_A_LETTER_XH, _CLEARER * case.match.cost):
         return None
-    stay = stays[best]
-    span = stroke[~stay]
-    return Extra(number, length(span), span, stroke[stay])
-
-
-def _stay(way: FloatArray, cut: float, first: bool) -> BoolArray:
-    """Which points of a stroke are left where it is cut at a length of its way."""
-    return np.asarray(way <= cut if first else way >= cut)
+    return Extra(number, length(stroke[~stay]), stroke[~stay], stroke[stay])
 
 
 def _stroke_more(case: Case) -> Extra | None:
