@@ -92,10 +92,10 @@ def test_the_page_to_write_on_has_a_box_for_every_sound_and_no_word(client, made
     with pdfium.PdfDocument(answer.content) as document:
         page = document[0]
         said = page.get_textpage().get_text_range()
-        objects = [one for one in page.get_objects() if one.type == pdfium.raw.FPDF_PAGEOBJ_PATH]
+        paths = [one for one in page.get_objects() if one.type == pdfium.raw.FPDF_PAGEOBJ_PATH]
+        bounds = [one.get_bounds() for one in paths]  # a path is gone with its document
     assert not {"tin", "shell", "zorb", "lake"} & set(said.split())
     assert all(str(number) in said for number in (1, 2, 3, 4))
-    bounds = [one.get_bounds() for one in objects]
     squares = [
         one for one in bounds if abs((one[2] - one[0]) - (one[3] - one[1])) < 0.5 and one[2] - one[0] > 30
     ]
