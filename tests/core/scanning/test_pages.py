@@ -10,7 +10,9 @@ import pytest
 from PIL import Image
 
 from firstloop.core.letterforms.style import DEFAULT_STYLE
+from firstloop.core.scanning import find
 from firstloop.core.scanning.find import FoundPage, Status, find_pages, through
+from firstloop.core.scanning.marks import FoundCode, FoundMark
 from firstloop.core.scanning.straighten import PX_MM, Straight, straightened
 from firstloop.core.sheets.blocks import Printed
 from firstloop.core.sheets.compose import compose
@@ -134,6 +136,32 @@ def test_a_page_with_a_corner_torn_off_is_known_all_the_same(printed, usual, cor
     (found,) = find_pages(torn, known(usual))
     assert (found.status, found.marks) == (Status.READ, 3)
     assert found.residual_mm < 0.1
+
+
+SEEN_ASLANT = {  # the corners of marks on a bent page photographed from its foot
+    0: [[2147, 2649], [2055, 2645], [2052, 2549], [2143, 2553]],
+    1: [[258, 2560], [162, 2555], [176, 2457], [270, 2462]],
+    2: [[556, 211], [481, 204], [489, 141], [564, 149]],
+    3: [[2054, 316], [1981, 313], [1979, 251], [2052, 254]],
+}
+CODES_ASLANT = (
+    [[1949, 340], [1844, 335], [1844, 247], [1947, 250]],
+    [[435, 2569], [300, 2562], [318, 2421], [451, 2429]],
+)
+
+
+@pytest.mark.parametrize("seen", [CODES_ASLANT, CODES_ASLANT[:1], CODES_ASLANT[1:]])
+def test_a_bent_page_seen_aslant_is_one_page_by_either_of_its_codes(monkeypatch, usual, seen):
+    marks = [FoundMark(number, np.array(corners, dtype=float)) for number, corners in SEEN_ASLANT.items()]
+    stranger = [
+        FoundMark(one.number, one.corners + np.array([2600.0, 40.0])) for one in marks
+    ]  # on the next page
+    codes = [FoundCode("K7Q2M9", 1, 1, np.array(corners, dtype=float)) for corners in seen]
+    monkeypatch.setattr(find, "find_marks", lambda grey: [*stranger, *marks])
+    monkeypatch.setattr(find, "find_codes", lambda grey: codes)
+    known_page = find_pages(np.empty((0, 0), np.uint8), known(usual))[0]
+    assert (known_page.status, known_page.page, known_page.marks) == (Status.READ, usual, 4)
+    assert known_page.residual_mm < 0.5
 
 
 def test_a_sheet_that_is_not_known_here_is_said_to_be_another(printed):

@@ -16,7 +16,9 @@ from firstloop.core.sheets.marks import marks as marks_of
 from firstloop.core.sheets.scene import Page
 
 MARKS_LEAST = 2  # so many tell how a page lies; one alone does not
-_NEAR_MM = 8.0  # how far a mark may be from where the next code or mark lets one expect it, and more if far
+_FITS_MM = (
+    3.0  # what a curled page may leave of its code and marks; with a mark of another it leaves far more
+)
 _SAME_MM = 20.0  # between two codes of one page that are one
 _INCH_MM = 25.4
 
@@ -149,44 +151,39 @@ Pair = tuple[FoundMark, FloatArray]
 def _placed(code: FoundCode, place: FloatArray, page: Page, marks: Sequence[FoundMark]) -> list[Pair]:
     """The marks of a page, were this its code at this place: the nearest first, each helps with the next."""
     pairs: list[Pair] = []
+    there, here = place, code.corners
     wanted = sorted(
         page.marks, key=lambda one: float(np.hypot(*(np.mean(one.corners, axis=0) - place.mean(0))))
     )
     for one in wanted:
-        corners = np.array(one.corners)
-        there = np.concatenate([place, *(known for _, known in pairs)])
-        here = np.concatenate([code.corners, *(mark.corners for mark, _ in pairs)])
-        middle = corners.mean(axis=0)
-        expected = _carried(there, here, middle, flat=len(pairs) < MARKS_LEAST)
-        px_mm = _apart(here[1], here[0]) / _apart(there[1], there[0])
-        far = float(np.hypot(*(there - middle).T).min())
-        near = [mark for mark in marks if mark.number == one.number]
-        near.sort(key=lambda mark: _apart(mark.corners.mean(axis=0), expected))
-        if near and _apart(near[0].corners.mean(axis=0), expected) < (_NEAR_MM + far / 4) * px_mm:
-            pairs.append((near[0], corners))
+        known = np.concatenate([there, np.array(one.corners)])
+        fits = [
+            (_homography(known, np.concatenate([here, mark.corners]))[1], mark)
+            for mark in marks
+            if mark.number == one.number
+        ]
+        residual, mark = min(fits, key=lambda fit: fit[0], default=(np.inf, None))
+        if mark is not None and residual < _FITS_MM:
+            pairs.append((mark, np.array(one.corners)))
+            there, here = known, np.concatenate([here, mark.corners])
     return pairs
 
 
-def _apart(one: FloatArray, other: FloatArray) -> float:
-    return float(np.hypot(*(one - other)))
-
-
-def _carried(there: FloatArray, here: FloatArray, spot: FloatArray, *, flat: bool) -> FloatArray:
-    """Where a spot of the page is in the picture, by points known so far."""
-    if flat:
-        affine = np.linalg.lstsq(np.column_stack([there, np.ones(len(there))]), here, rcond=None)[0]
-        return np.asarray(np.append(spot, 1.0) @ affine)
-    homography = np.asarray(cv2.findHomography(there, here, 0)[0], dtype=float)
-    return np.asarray(through(homography, spot[None])[0])
+def _homography(there: FloatArray, here: FloatArray) -> tuple[FloatArray, float]:
+    """Homography from page millimetres to pixels, and what it leaves, mm (root of the mean square)."""
+    made = cv2.findHomography(there, here, 0)[0]
+    if made is None or not np.linalg.det(made):
+        return np.eye(3), np.inf
+    to_px = np.asarray(made, dtype=float)
+    left = through(_back(to_px), here) - there
+    return to_px, float(np.sqrt((left**2).sum(axis=1).mean()))
 
 
 def fitted(pairs: Sequence[Pair]) -> tuple[FloatArray, float]:
     """Homography from page millimetres to pixels through the corners of marks, and what it leaves, mm."""
-    here = np.concatenate([mark.corners for mark, _ in pairs])
-    there = np.concatenate([corners for _, corners in pairs])
-    to_px = np.asarray(cv2.findHomography(there, here, 0)[0], dtype=float)
-    left = through(_back(to_px), here) - there
-    return to_px, float(np.sqrt((left**2).sum(axis=1).mean()))
+    return _homography(
+        np.concatenate([corners for _, corners in pairs]), np.concatenate([mark.corners for mark, _ in pairs])
+    )
 
 
 def _unnamed(marks: Sequence[FoundMark], only: Page | None) -> FoundPage:
