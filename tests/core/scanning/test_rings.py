@@ -40,6 +40,29 @@ def test_a_tick_that_a_tail_runs_into_is_seen_and_no_part_of_the_letter():
     assert np.quantile(np.abs(list(heights_off(paper, read).values())), 0.9) < 0.6
 
 
+def test_a_tick_that_a_stem_runs_into_from_below_is_seen_and_no_part_of_the_letter():
+    rows = (WritingRow((char,), "alone*") for char in "slvbedch")
+    paper = Paper(made(*rows, xh_mm=7))
+    above, below = [], []
+    for row in range(1, 9):
+        keys = [key for key in alone(paper) if paper.entry(key).row == row]
+        (below if row % 2 == 0 else above).extend(keys)
+    ticked = set()
+    for key in below:
+        paper.write(key, fault="size.rise-tall", size=float(paper.rng.uniform(0.5, 1.4)))
+    for number, key in enumerate(above):
+        paper.write(key)
+        if number % 2:
+            paper.tick(key)
+            ticked.add(key)
+    read = paper.read()
+    told = {one.entry.key for one in read.entries if one.is_ticked}
+    assert told <= ticked
+    assert len(ticked - told) <= 1
+    assert {one.found for one in read.entries if one.ink} == {Found.INK}
+    assert np.quantile(np.abs(list(heights_off(paper, read).values())), 0.9) < 0.6
+
+
 def test_a_letter_begun_in_its_printed_ring_keeps_its_beginning():
     paper = Paper(made(*(WritingRow((char,), "ring ring ring alone*") for char in "xbk")))
     for entry in paper.page.entries:

@@ -31,7 +31,7 @@ _SPECK_MM2, _DOT_MM, _DOT_ROUND = 0.045, 1.2, 0.5
 _DOT_LONGEST_MM, _DOT_LONGEST_XH = 1.6, 0.25  # of a blunt pen's
 _OWN_SHARE = 0.5  # of a dot that lies above its place
 _TICK_RADII, _TICK_INSIDE, _TICK_MM2, _TICK_WIDE = 1.25, 0.75, 0.25, 0.25
-_TICK_ON_TAIL, _TICK_REACH = 1.0, 1.1  # radii: so wide is a tick on a tail; so far it is cut out
+_TICK_ON_INK, _TICK_REACH = 1.0, 1.1  # radii: so wide is a tick that a letter runs into; so far it is cut out
 _REST_MM, _REST_OFF_MM = 1.3, 0.4
 _LEAST_MM, _LEAST_XH = 1.5, 0.23  # less is no writing
 
@@ -84,13 +84,16 @@ class CellInk:
             for one in lines_down(aside)
         )
 
-    def in_ring(self) -> IntArray | None:
-        """Where the letter's own ink is in its ring, shape (2, n), if a tick may be there; None if not."""
-        best = self.entry.best
-        if self.is_ticked or best is None:
+    def in_ring(self, best: tuple[float, float, float]) -> IntArray | None:
+        """Where its ink is in a ring, shape (2, n), if a tick may be there; None if not."""
+        left, top, right, bottom = (
+            np.array(_ring_box(best)).reshape(2, 2) - self.corner_mm
+        ).ravel() * self.px_mm
+        tall, wide = self.mask.shape
+        if left > wide or top > tall or right < 0 or bottom < 0:
             return None
         away, seen = _from_ring(self.mask, best, self.corner_mm, self.px_mm)
-        if not _is_ticked(away, seen, best[2], self.px_mm, _TICK_ON_TAIL):
+        if not _is_ticked(away, seen, best[2], self.px_mm, _TICK_ON_INK):
             return None
         return seen[:, away < _TICK_REACH]
 
@@ -103,7 +106,7 @@ class CellInk:
         parts, _, sizes = _pieces(mask & reaching)
         if len(sizes):
             mask &= ~reaching | (parts == 1 + sizes.argmax())
-        return replace(self, mask=mask, is_ticked=True)
+        return replace(self, mask=mask)
 
     def lines(self, graph: InkGraph) -> Lines:
         """The middle lines in small steps, letter space."""

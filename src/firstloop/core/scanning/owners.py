@@ -16,7 +16,7 @@ _OWN_SHARE = 0.5  # of a piece of ink that lies in one place
 _WIDE, _WIDE_XH = 0.5, 1.0  # of its place, or so much: a letter of its own in a piece of several
 _TALL_XH = 0.5  # in its place; less is no letter
 _STEM_XH, _STANDS_XH = 1.2, 0.5  # in its place, of a letter as narrow as f: how tall, how near its line
-_STEM_SHARE = 0.2  # of its piece
+_STEM_SHARE = 0.05  # of its piece
 _STRAY_SHARE = 0.3  # of a piece that lies in one place, where it is most
 _CUT_XH = 0.5  # so far from the border between two places they may be cut apart
 

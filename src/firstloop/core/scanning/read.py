@@ -27,7 +27,7 @@ from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle, Script
 from firstloop.core.scanning.cells import CellInk, cells_of
 from firstloop.core.scanning.darkness import darkness
 from firstloop.core.scanning.find import FoundPage
-from firstloop.core.scanning.states import BestRing, Found, letter_state, text_state, tick_on_tail
+from firstloop.core.scanning.states import BestRing, Found, letter_state, text_state, tick_on_letter
 from firstloop.core.scanning.straighten import PX_MM, Straight, straightened
 from firstloop.core.sheets.scene import Entry, Page
 
@@ -105,7 +105,7 @@ def read_entries(grey: np.ndarray, page: Page, script: str, terms: Terms) -> tup
     terms = terms.of(script)
     cells = [(one, one.graph()) for one in cells_of(darkness(grey, PX_MM), page)]
     pen_mm = _pen_mm(cells)
-    looked = [_looked_at(cell, graph, pen_mm, terms) for cell, graph in cells]
+    looked = [_looked_at(cell, graph, pen_mm, terms) for cell, graph in _freed_from_ticks(cells, terms)]
     letters = check_letters([_asked(one, terms) for one in looked if _is_asked(one)])
     judged = iter(letters)
     return tuple(_judged(one, next(judged) if _is_asked(one) else None, terms) for one in looked)
@@ -123,7 +123,7 @@ def _looked_at(cell: CellInk, graph: InkGraph, pen_mm: float, terms: Terms) -> R
     if not graph.edges:
         return ReadEntry(entry, Found.EMPTY, cell.is_ticked)
     chars = terms.chars or (_ALPHABET if entry.is_letter else JUDGED)
-    cell, graph, lines = _freed_from_tick(cell, graph, terms.style, chars)
+    lines = cell.lines(graph)
     script = str(terms.style.script)
     plain = InkGroup(_runs(lines, entry), entry.lines, entry.expected, script, evidence=Evidence.SCAN)
     unknown = not set(entry.expected.replace(" ", "")) <= set(EVERY)
@@ -143,25 +143,41 @@ def _looked_at(cell: CellInk, graph: InkGraph, pen_mm: float, terms: Terms) -> R
     return ReadEntry(entry, found, cell.is_ticked, ink)
 
 
+def _freed_from_ticks(
+    cells: Sequence[tuple[CellInk, InkGraph]], terms: Terms
+) -> list[tuple[CellInk, InkGraph]]:
+    """Ink and its middle lines without ticks that a tail runs into or, from below, a stem."""
+    rings = [cell.entry for cell, _ in cells if cell.entry.best is not None and not cell.is_ticked]
+    ticked = {cell.entry.key for cell, _ in cells if cell.is_ticked}
+    out = list(cells)
+    for at, (cell, _) in enumerate(cells):
+        for ring in rings if _is_followed(cell.entry) else ():
+            if (freed := _freed_from_tick(*out[at], ring, terms)) is not None:
+                out[at] = freed
+                ticked.add(ring.key)
+    return [(replace(cell, is_ticked=cell.entry.key in ticked), graph) for cell, graph in out]
+
+
 def _freed_from_tick(
-    cell: CellInk, graph: InkGraph, style: HouseStyle, chars: str
-) -> tuple[CellInk, InkGraph, Lines]:
-    """Ink, its middle lines and these in steps; without a tick that a tail runs into."""
-    entry, lines = cell.entry, cell.lines(graph)
-    seen = cell.in_ring() if _is_followed(entry) else None
-    if seen is None or entry.best is None or not (rest := cell.without_tick(seen).graph()).edges:
-        return cell, graph, lines
-    x, y, radius = entry.best
-    (middle,) = entry.lines.to_letter(np.array([[x, y]]))
-    ring = BestRing(middle, radius / entry.lines.xh_mm)
-    tick = tick_on_tail(lines, cell.lines(rest), ring, entry.expected, style, chars)
+    cell: CellInk, graph: InkGraph, place: Entry, terms: Terms
+) -> tuple[CellInk, InkGraph] | None:
+    """Ink and its middle lines without a tick in the ring of a place; None where there is none."""
+    assert place.best is not None
+    seen = cell.in_ring(place.best)
+    if seen is None or not (rest := cell.without_tick(seen).graph()).edges:
+        return None
+    x, y, radius = place.best
+    ruling, lines = cell.entry.lines, cell.lines(graph)
+    (middle,) = ruling.to_letter(np.array([[x, y]]))
+    ring = BestRing(middle, radius / ruling.xh_mm)
+    chars = terms.chars or _ALPHABET
+    tick = tick_on_letter(lines, cell.lines(rest), ring, cell.entry.expected, terms.style, chars)
     if not tick.any():
-        return cell, graph, lines
-    places = entry.lines.to_letter(cell.on_page(seen[::-1].T.astype(np.float64) + 0.5))
+        return None
+    places = ruling.to_letter(cell.on_page(seen[::-1].T.astype(np.float64) + 0.5))
     _, nearest_spot = KDTree(lines.spots).query(places)
     freed = cell.without_tick(seen[:, tick[nearest_spot]])
-    graph = freed.graph()
-    return freed, graph, freed.lines(graph)
+    return freed, freed.graph()
 
 
 def _runs(lines: Lines, entry: Entry) -> tuple[InkStroke, ...]:

@@ -130,10 +130,10 @@ class BestRing:
     radius_xh: float
 
 
-def tick_on_tail(
+def tick_on_letter(
     tied: Lines, free: Lines, ring: BestRing, expected: str, style: HouseStyle, chars: str
 ) -> BoolArray:
-    """Which spots of ink are a tick in a ring that a tail runs into; shape (p,), none where there is none.
+    """Which spots of ink are a tick in a ring that a letter runs into; shape (p,), none where there is none.
 
     The letter does not go along the tick and has hardly more missing without what is in the ring; where it
     is hardly followed, it has to be so more cheaply without.
