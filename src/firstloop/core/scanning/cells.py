@@ -25,6 +25,7 @@ _INK_LEAST = 0.13  # darkness: no pencil that can be read is paler
 _OF_INK, _OF_INK_WEAK = 0.55, 0.38  # of the ink's own darkness; the weaker only joined to the stronger
 _STRONG_AREA_MM2 = 0.12
 _OF_OTHERS, _ALONE_LEAST = 0.45, 0.2  # of what is usual on the page; where nothing is
+_PALE_SHARE, _PALE_PLACES = 0.25, 0.2  # of print to trace that nobody traced: of a place's, of places
 _PALE_MOST = 0.42  # print to trace that is darker than this is as dark as ink
 _ABOVE_PALE, _OF_ABOVE_PALE = 0.10, 0.42
 _SPECK_MM2, _DOT_MM, _DOT_ROUND = 0.045, 1.2, 0.5
@@ -139,11 +140,13 @@ def _without_ghosts(cells: list[CellInk]) -> list[CellInk]:
 
 
 def _pale(dark: Darkness, entries: Iterable[Entry]) -> float:
-    """How dark print to trace is on this page, where nobody traced it; 0 where there is none to see."""
-    seen = [dark.values[_pixels(dark, np.array(stroke))] for one in entries for stroke in one.printed]
-    if not seen:
-        return 0.0
-    pale = float(np.quantile(np.concatenate(seen), 0.25))
+    """How dark print to trace is on this page, where it was traced least; 0 where there is none to see."""
+    seen = [
+        np.quantile(dark.values[_pixels(dark, np.concatenate(one.printed))], _PALE_SHARE)
+        for one in entries
+        if one.printed
+    ]
+    pale = float(np.quantile(seen, _PALE_PLACES)) if seen else 0.0
     return pale if pale <= _PALE_MOST else 0.0
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 import cv2
@@ -11,7 +12,7 @@ from scipy.ndimage import gaussian_filter1d
 from firstloop.core.curves import FloatArray
 from firstloop.core.scanning.find import FoundPage
 from firstloop.core.scanning.smooth import off_smooth_way
-from firstloop.core.sheets.scene import Entry, Page
+from firstloop.core.sheets.scene import Entry, Page, Ring
 
 PX_MM = 8.0  # of a straightened page: 203 dots to the inch
 _ROUGH_PX_MM = 6.0  # where its lines are looked for
@@ -129,12 +130,11 @@ def _lowest_line(entry: Entry) -> float:
 
 
 def _rings_seen(taken: np.ndarray, page: Page, px_mm: float) -> tuple[FloatArray, FloatArray]:
-    """How far aside of their places rings to tick are, and how much lower: both as `_lines_seen` says it."""
+    """How far aside of their places printed rings are, and how much lower: both as `_lines_seen` says it."""
     rows: dict[float, list[tuple[float, float, float, float]]] = {}
     places: dict[float, int] = {}
     for entry in page.entries:
-        if entry.best is not None:
-            x, y, radius = entry.best
+        for x, y, radius in _rings_of(entry):
             places[y] = places.get(y, 0) + 1
             off = _ring_in(taken, x, y, radius, px_mm)
             if off is not None:
@@ -148,6 +148,15 @@ def _rings_seen(taken: np.ndarray, page: Page, px_mm: float) -> tuple[FloatArray
         for k in (0, 1)
     )
     return np.array(aside).reshape(-1, 3), np.array(lower).reshape(-1, 3)
+
+
+def _rings_of(entry: Entry) -> Iterator[tuple[float, float, float]]:
+    """The rings of a place, to tick and to start in: middle and radius, mm."""
+    if entry.best is not None:
+        yield entry.best
+    for item in entry.aside:
+        if isinstance(item, Ring):
+            yield *item.centre, item.radius_mm
 
 
 def _ring_in(
