@@ -23,6 +23,23 @@ def test_a_tail_that_touches_the_ring_of_the_best_one_keeps_its_shape():
     assert not any(one.is_ticked for one in read.entries)
 
 
+def test_a_tail_that_runs_along_the_ring_of_the_best_one_is_whole():
+    paper = Paper(made(WritingRow(("j",), "alone*"), xh_mm=7))
+    lowest = {}
+    for number, key in enumerate(alone(paper)):
+        x, y, radius = paper.entry(key).best
+        turns = np.linspace(0, np.pi * (0.6 + 0.05 * (number % 8)), 40)
+        tail = np.array([x, y]) + radius * np.column_stack([np.cos(turns), np.sin(turns)])
+        top = np.array([[x + radius, paper.entry(key).lines.mid_mm]])
+        paper.draw(np.concatenate([top, tail]))
+        lowest[key] = y + radius
+    for one in paper.read().entries:
+        if one.entry.key in lowest:
+            reached = max(stroke.points_mm[:, 1].max() for stroke in one.ink.strokes)
+            assert reached == pytest.approx(lowest[one.entry.key], abs=0.3)
+            assert not one.is_ticked
+
+
 def test_a_tick_that_a_tail_runs_into_is_seen_and_no_part_of_the_letter():
     paper = Paper(made(*(WritingRow((char,), "alone*") for char in "jgyq"), xh_mm=7))
     ticked = set()

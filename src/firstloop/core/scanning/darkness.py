@@ -17,6 +17,7 @@ SEEN_LEAST = 0.07
 NOISES = 4.0
 _THROUGH_MM = 3.0  # about a number: what is longer outside than inside goes through it
 _WORD_EDGE_MM = 0.3  # print may lie so far aside
+_UNCOVERED, _DARKER = 0.25, 0.15  # of a ring, at least; than it is there
 _WORD_PALER = 0.5  # of what is darkest in a word
 _SECTORS, _RING_MM, _RING_LINE_MM, _ASIDE_MM = 24, 0.4, 0.2, 0.7
 
@@ -56,8 +57,8 @@ def darkness(grey: np.ndarray, px_mm: float) -> Darkness:
 def without_ring(dark: Darkness, x_mm: float, y_mm: float, radius_mm: float, pale: float = 0.0) -> None:
     """Take a printed ring out of a page where no ink crosses it.
 
-    Ink that crosses it goes on inside and outside: there the ring stays. What is no darker than `pale` is
-    print.
+    Ink that crosses it goes on inside and outside: there the ring stays; and so does what is plainly darker
+    than the ring, as a tail that runs along it. What is no darker than `pale` is print.
     """
     px_mm, size = dark.px_mm, round((radius_mm + _BAND_MM) * dark.px_mm)
     square, (low, top) = _around(dark.values, x_mm * px_mm, y_mm * px_mm, size)
@@ -73,15 +74,16 @@ def without_ring(dark: Darkness, x_mm: float, y_mm: float, radius_mm: float, pal
     least = max(SEEN_LEAST, NOISES * dark.noise, 0.4 * float(np.median(square[on_ring])))
     least = max(least, pale + SEEN_LEAST if pale else 0.0)
 
-    def has_ink(there: BoolArray) -> BoolArray:
+    def darkest(there: BoolArray) -> FloatArray:
         most = np.zeros(_SECTORS)
         np.maximum.at(most, sector[there], square[there])
-        return np.asarray((most > least)[sector])
+        return most
 
-    outside = has_ink((away >= _RING_MM) & (away < 2 * _RING_MM))
-    inside = has_ink((away <= -_RING_MM) & (away > -2 * _RING_MM))
+    outside = (darkest((away >= _RING_MM) & (away < 2 * _RING_MM)) > least)[sector]
+    inside = (darkest((away <= -_RING_MM) & (away > -2 * _RING_MM)) > least)[sector]
     touched = outside & ~inside & (away > _RING_LINE_MM)  # ink that only comes near keeps what is its own
-    square[on_ring & ~(outside & inside) & ~touched] = 0.0
+    darker = square > float(np.quantile(darkest(np.abs(away) < _RING_LINE_MM), _UNCOVERED)) + _DARKER
+    square[on_ring & ~(outside & inside) & ~touched & ~darker] = 0.0
 
 
 def ring_middle(dark: Darkness, x_mm: float, y_mm: float, radius_mm: float) -> tuple[float, float]:
