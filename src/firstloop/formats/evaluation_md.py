@@ -185,7 +185,8 @@ def paper_markdown(table: dict[tuple[str, Device], PaperTally], pages: int, seed
         f"Written by `first-loop evaluate --paper --pages {pages} --seed {seed} --write docs/evaluation.md`. "
         "Pages of every ruling, printing, script and x-height from 5 to 10 mm are printed, written on with "
         "pencils of 0.3 to 0.8 mm and felt pens, and photographed. Verdicts are compared heading by heading "
-        "(Shape, Size) with those of the same ink judged directly.",
+        "(Shape, Size) with those of the same ink judged directly; a lift of the pen in a join, of which "
+        "paper shows nothing, is left out.",
         "",
         "| writer | picture | pages | found | printed points, median / 95 % "
         "| height of a letter, median / 95 % | same verdict | in words | clean, to fix | states right |",

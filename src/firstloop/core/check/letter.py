@@ -35,7 +35,7 @@ CHECKER_VERSION = "8"
 _TOGETHER = 16  # letters
 _UNSEEN = (Heading.DIRECTION, Heading.FLOW)
 """What a picture of ink says nothing of."""
-_LIFTS = ("join.break",)
+LIFTS = ("join.break",)
 """Findings under other headings that tell of a lift."""
 _CORNERS = ("shape.corner",)
 _MEETING_XH, _ELSEWHERE_XH = 0.14, 0.45  # about a blunt pencil's width; so far along the way is elsewhere
@@ -175,7 +175,7 @@ def _shows_on_paper(finding: Finding, case: Case) -> bool:
 
     Where lines meet, a way goes round a corner that no pen has made; a blunt pencil makes others rounder.
     """
-    if finding.spec.heading in _UNSEEN or finding.code in _LIFTS:
+    if finding.spec.heading in _UNSEEN or finding.code in LIFTS:
         return False
     if finding.code not in _CORNERS:
         return True

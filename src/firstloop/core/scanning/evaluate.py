@@ -12,8 +12,8 @@ from dataclasses import dataclass, field, replace
 import numpy as np
 
 from firstloop.core.check.group import GroupResult, check_group
-from firstloop.core.check.letter import check_letter
-from firstloop.core.check.results import LetterResult
+from firstloop.core.check.letter import LIFTS, check_letter
+from firstloop.core.check.results import LetterResult, worst_of
 from firstloop.core.check.vocabulary.grades import Heading, Severity
 from firstloop.core.curves import FloatArray
 from firstloop.core.ink import InkGroup
@@ -191,7 +191,7 @@ def _count(tally: PaperTally, job: PaperJob, written: Written, place: Place, one
         return
     directly = check_letter(place.ink, one.entry.expected, written.style)
     tally.headings += len(_HEADINGS)
-    same = [directly.headings[heading] is one.letter.headings[heading] for heading in _HEADINGS]
+    same = _same(directly, one.letter)
     tally.same += sum(same)
     if not all(same):
         tally.wrong.append(f"{where}: {_said(directly)} directly, {_said(one.letter)} on paper")
@@ -206,7 +206,7 @@ def _count(tally: PaperTally, job: PaperJob, written: Written, place: Place, one
 def _count_word(tally: PaperTally, written: Written, ink: InkGroup, found: GroupResult, where: str) -> None:
     directly = check_group(replace(ink, truth=found.truth), written.style)
     for letter, on_paper in zip(directly.letters, found.letters, strict=True):
-        same = [letter.headings[heading] is on_paper.headings[heading] for heading in _HEADINGS]
+        same = _same(letter, on_paper)
         tally.in_words += len(_HEADINGS)
         tally.in_words_same += sum(same)
         if not all(same):
@@ -215,8 +215,16 @@ def _count_word(tally: PaperTally, written: Written, ink: InkGroup, found: Group
             )
 
 
+def _same(directly: LetterResult, on_paper: LetterResult) -> list[bool]:
+    """Whether a letter is told the same, heading by heading; of lifts a picture says nothing."""
+    seen = [one for one in directly.findings if one.code not in LIFTS]
+    lifted = len(seen) < len(directly.findings)
+    told = {one: worst_of(seen, one) if lifted else directly.headings[one] for one in _HEADINGS}
+    return [told[heading] is on_paper.headings[heading] for heading in _HEADINGS]
+
+
 def _said(result: LetterResult) -> str:
-    told = [f for f in result.findings if f.spec.heading in _HEADINGS]
+    told = [f for f in result.findings if f.spec.heading in _HEADINGS and f.code not in LIFTS]
     return ", ".join(f"{f.code} {f.value:.2f}" for f in told) or "nothing"
 
 
