@@ -383,3 +383,18 @@ def test_a_letter_larger_than_its_place_is_whole_and_a_neighbours_ink_is_not_its
     assert "size.rise-tall" in {finding.code for finding in read[keys[1]].letter.findings}
     assert read[keys[3]].found is Found.EMPTY
     assert not read[keys[2]].letter.findings
+
+
+def test_a_stem_that_runs_into_a_whole_row_above_is_the_letter_it_stands_for():
+    paper = Paper(made(WritingRow(("n",), "alone*"), WritingRow(("l",), "alone*"), xh_mm=8))
+    above, below = ([key for key in alone(paper) if paper.entry(key).expected == char] for char in ("n", "l"))
+    for key in above:
+        paper.write(key)
+    first, last = (paper.entry(key) for key in (above[0], above[-1]))
+    foot = first.lines.base_mm
+    paper.draw([(first.box[0] + 3, foot), (last.box[2] - 3, foot)])  # the row hangs together
+    middle, base = sum(paper.entry(below[2]).box[::2]) / 2, paper.entry(below[2]).lines.base_mm
+    paper.draw([(middle, foot), (middle, base)])
+    read = by_key(paper.read())
+    assert [read[key].found is Found.EMPTY for key in below] == [key != below[2] for key in below]
+    assert not any(read[key].found is Found.EMPTY for key in above)

@@ -16,9 +16,7 @@ from firstloop.core.sheets.marks import marks as marks_of
 from firstloop.core.sheets.scene import Page
 
 MARKS_LEAST = 2  # so many tell how a page lies; one alone does not
-_FITS_MM = (
-    3.0  # what a curled page may leave of its code and marks; with a mark of another it leaves far more
-)
+_FITS_MM = 3.0  # what a curled page may leave of its code and marks; a mark of another leaves far more
 _SAME_MM = 20.0  # between two codes of one page that are one
 _INCH_MM = 25.4
 
@@ -170,7 +168,7 @@ def _placed(code: FoundCode, place: FloatArray, page: Page, marks: Sequence[Foun
 
 
 def _homography(there: FloatArray, here: FloatArray) -> tuple[FloatArray, float]:
-    """Homography from page millimetres to pixels, and what it leaves, mm (root of the mean square)."""
+    """Homography from page millimetres to pixels, and what it leaves, mm; infinite where there is none."""
     made = cv2.findHomography(there, here, 0)[0]
     if made is None or not np.linalg.det(made):
         return np.eye(3), np.inf

@@ -16,7 +16,6 @@ _OWN_SHARE = 0.5  # of a piece of ink that lies in one place
 _WIDE, _WIDE_XH = 0.5, 1.0  # of its place, or so much: a letter of its own in a piece of several
 _TALL_XH = 0.5  # in its place; less is no letter
 _STEM_XH, _STANDS_XH = 1.2, 0.5  # in its place, of a letter as narrow as f: how tall, how near its line
-_STEM_SHARE = 0.05  # of its piece
 _STRAY_SHARE = 0.3  # of a piece that lies in one place, where it is most
 _CUT_XH = 0.5  # so far from the border between two places they may be cut apart
 
@@ -101,8 +100,8 @@ def _written_there(pieces: IntArray, sizes: IntArray, entry: Entry, px_mm: float
         elif inside[number] > wide:
             down, across = np.nonzero(here == number)
             is_wide = np.ptp(across) >= wide and np.ptp(down) >= _TALL_XH * xh
-            is_stem = inside[number] > _STEM_SHARE * sizes[number] and np.ptp(down) >= _STEM_XH * xh
-            if is_wide or (is_stem and down.max() > base - _STANDS_XH * xh):
+            is_stem = np.ptp(down) >= _STEM_XH * xh and down.max() > base - _STANDS_XH * xh
+            if is_wide or is_stem:
                 out.append(int(number))
     return out
 
