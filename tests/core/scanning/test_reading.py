@@ -398,3 +398,22 @@ def test_a_stem_that_runs_into_a_whole_row_above_is_the_letter_it_stands_for():
     read = by_key(paper.read())
     assert [read[key].found is Found.EMPTY for key in below] == [key != below[2] for key in below]
     assert not any(read[key].found is Found.EMPTY for key in above)
+
+
+@pytest.mark.parametrize("char", "ftz")
+def test_a_row_that_is_traced_all_along_keeps_its_bars_on_the_line(char):
+    paper = Paper(made(WritingRow((char,), "trace*"), xh_mm=8), lead=replace(PENCIL, dark=0.85))
+    for entry in paper.page.entries:
+        paper.write(entry.key)
+    told = {finding.code for one in paper.read().entries for finding in one.letter.findings}
+    assert not told & {"shape.part-missing", "shape.bars-uneven", "shape.form"}
+
+
+def test_pale_pencil_over_print_is_whole_where_all_of_it_was_traced():
+    paper = Paper(
+        made(*(WritingRow((char,), "trace*") for char in "hva"), xh_mm=8),
+        lead=replace(PENCIL, dark=0.5, width_mm=0.7),
+    )
+    for entry in paper.page.entries:
+        paper.write(entry.key)
+    assert same_share(paper, paper.read()) > 0.95

@@ -20,7 +20,7 @@ from firstloop.core.ruling import RULINGS
 from firstloop.core.sheets.blocks import Printed
 from firstloop.core.sheets.compose import compose
 from firstloop.core.sheets.fit import slot_mm, text_model
-from firstloop.core.sheets.scene import Rule, Sheet, Tone, Way, Written
+from firstloop.core.sheets.scene import Rule, Sheet, Tone, Way, Words, Written
 from firstloop.core.sheets.wish import (
     BoxedWord,
     CardRow,
@@ -102,6 +102,18 @@ def test_nothing_leaves_its_page_or_lies_on_anything_else(wish, style):
         for item in page.items:
             spots = item.points if isinstance(item, Way) else ()
             assert all(0 <= x <= wide and 0 <= y <= tall for x, y in spots)
+
+
+@pytest.mark.parametrize("xh", [5.0, 6.0, 8.0])
+@pytest.mark.parametrize("char", "abdfhikmnpqrtuxyAEFGHKMRX47")
+@pytest.mark.parametrize("style", [DEFAULT_STYLE, CURSIVE])
+def test_no_number_of_a_stroke_stands_on_the_letter(char, xh, style):
+    entry = compose(SheetWish((WritingRow((char,), "trace"),), xh_mm=xh), style, "K7Q2M9").pages[0].entries[0]
+    way = np.concatenate([np.array(stroke) for stroke in entry.printed])
+    for item in entry.aside:
+        if isinstance(item, Words):
+            middle = np.array(item.at) - [0.0, 0.85]  # its foot is there, and it is so much higher
+            assert np.hypot(*(way - middle).T).min() > 1.6
 
 
 @settings(max_examples=12)

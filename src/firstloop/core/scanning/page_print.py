@@ -29,7 +29,7 @@ def without_print(dark: Darkness, page: Page, pale: float) -> None:
     _without_codes(dark, page)
     rings = [ring for entry in page.entries for ring in _rings(dark, entry, pale)]
     _without_rings(dark, rings)
-    _without_lines(dark, page)
+    _without_lines(dark, page, pale)
     without_streaks(dark)
     _without_rings(dark, rings)  # once more: where a line ran into a ring there was more than a ring
     for entry in page.entries:  # now that no line leads from a ring to its number
@@ -43,13 +43,13 @@ def _without_codes(dark: Darkness, page: Page) -> None:
         without_spot(dark, left - _CODE_MM, top - _CODE_MM, right + _CODE_MM, bottom + _CODE_MM)
 
 
-def _without_lines(dark: Darkness, page: Page) -> None:
+def _without_lines(dark: Darkness, page: Page, pale: float) -> None:
     """Take printed lines out: down the page, rulings, what else goes across, and the ways to numbers."""
     aside = [line for entry in page.entries for line in entry.lines_aside]
     without_lines(dark, lines_down(aside), upright=True)
     rulings = _rulings(page, lines_across(aside))
     for lines in rulings:
-        without_lines(dark, lines)
+        without_lines(dark, lines, pale=pale)
     ruled = [line for lines in rulings for line in lines]
     for alike in [aside, *_drawn_alike(page)]:
         others = [at for at in lines_across(alike) if all(abs(at[0] - line.at) > _EDGE_MM for line in ruled)]

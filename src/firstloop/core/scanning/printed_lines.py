@@ -108,14 +108,24 @@ class _Look:
     kind: IntArray
 
 
-def without_lines(dark: Darkness, lines: Sequence[PrintedLine], *, upright: bool = False) -> None:
-    """Take out lines that are printed alike, across the page or down it."""
+def without_lines(
+    dark: Darkness, lines: Sequence[PrintedLine], *, upright: bool = False, pale: float = 0.0
+) -> None:
+    """Take out lines that are printed alike, across the page or down it.
+
+    Parameters
+    ----------
+    pale : float
+        How dark print to trace is, 0 where it is not known: what is darker, and than the line, is ink.
+    """
     if upright:
         dark = Darkness(dark.values.T, dark.px_mm, dark.noise)  # a view: what is taken out there is out here
     looks = [one for line in lines if (one := _looked_at(dark, line)) is not None]
     if len(looks) < _SEEN * len(lines):
         return  # a copy has lost them all: what looks like one is a stem, or a row of feet
     usuals = [{one: _usual(look, looks, one, dark.px_mm) for one in _MEASURES} for look in looks]
+    for look, usual in zip(looks, usuals, strict=True) if pale else ():
+        _as_dark_as_print(look, usual["peak"], pale)
     dash_px = _dash(looks, dark.px_mm)
     for look, usual in zip(looks, usuals, strict=True):
         _take_out(look, usual, dash_px, dark)
@@ -145,6 +155,17 @@ def _usual(look: _Look, alike: Sequence[_Look], name: str, px_mm: float) -> Floa
         if kind == _DOUBLE:
             out[here] = np.minimum(out[here], most)
     return out
+
+
+def _as_dark_as_print(look: _Look, usual: FloatArray, pale: float) -> None:
+    """Where a letter is to be traced a line is usually no darker than the letter, or than it is elsewhere.
+
+    Where all of a row was traced, what is usual there is the pencil.
+    """
+    plain = look.runs.peak[look.like & (look.kind == _PLAIN)]
+    if len(plain):
+        traced, line = look.kind == _TRACED, float(np.percentile(plain, _MEASURES["peak"][0]))
+        usual[traced] = np.minimum(usual[traced], _UNLIKE * max(pale, line))
 
 
 def _dash(looks: Sequence[_Look], px_mm: float) -> float:

@@ -9,7 +9,7 @@ from functools import lru_cache
 import numpy as np
 
 from firstloop.core import guides
-from firstloop.core.curves import Path, length, split
+from firstloop.core.curves import FloatArray, Path, length, split
 from firstloop.core.letterforms.model import Letter, PointPen
 from firstloop.core.letterforms.spacing import letter_boxes
 from firstloop.core.moves import Move, Stroke
@@ -24,6 +24,7 @@ RING_MM = 0.9
 _DASH_MM = (1.2, 0.8)
 _LEADER_MM, _LABEL_PT, _LABEL_DOWN_MM = 0.12, 7.0, 0.85
 _LEADER_LEAST_MM, _BEFORE_LABEL_MM = 3.0, 0.9  # a number stands clear of its ring, a leader of its number
+_NUMBER_MM = 1.7  # from the middle of a number to where another line may be
 _SPACING_XH = 0.02  # of points along what is printed; the ends of its moves are among them
 
 Strokes = tuple[tuple[Spot, ...], ...]
@@ -86,18 +87,26 @@ def starts(
 ) -> list[Item]:
     """The ring at each start, with its stroke's number on a short leader; of a word the first only."""
     items: list[Item] = []
+    ink = np.concatenate([np.array(one) for one in way_of(model, ruling, origin_mm)]) if numbered else None
     for number, (ring, label, dot) in enumerate(_starts(model, left_hand), start=1):
         at = _on_page(ring, ruling, origin_mm)
-        if numbered:
+        if ink is not None:
             right, up = label[0] - ring[0], label[1] - ring[1]
             far = max(math.hypot(right, up) * ruling.xh_mm, _LEADER_LEAST_MM)
-            angle = math.atan2(up, right)
+            angle = _clear_of(ink, at, math.atan2(up, right), far)
             near, place = (_towards(at, angle, one) for one in (far - _BEFORE_LABEL_MM, far))
             items.append(Rule(at, near, _LEADER_MM, Tone.GREY))
             items.append(Words(str(number), (place[0], place[1] + _LABEL_DOWN_MM), _LABEL_PT, centred=True))
         if not (dot and numbered):  # which shows by itself where it is
             items.append(Ring(at, RING_MM, FAINT_MM, Tone.INK, on_paper=True))
     return items
+
+
+def _clear_of(ink_mm: FloatArray, at: Spot, angle: float, far_mm: float) -> float:
+    """The angle nearest to one at which a number so far from a ring stands on no line of the letter."""
+    angles = [angle + sign * turn for turn in np.radians(range(0, 181, 15)) for sign in (1, -1)]
+    clear = [float(np.hypot(*(ink_mm - _towards(at, one, far_mm)).T).min()) for one in angles]
+    return next((one for one, mm in zip(angles, clear, strict=True) if mm > _NUMBER_MM), angle)
 
 
 def _towards(at: Spot, angle: float, far_mm: float) -> Spot:
