@@ -10,7 +10,7 @@ import numpy as np
 from firstloop.core.scanning.darkness import Darkness, ring_middle, without_ring, without_spot, without_word
 from firstloop.core.scanning.printed_lines import PrintedLine, without_lines
 from firstloop.core.scanning.streaks import without_streaks
-from firstloop.core.sheets.scene import Entry, Page, Ring, Rule, Spot, Words
+from firstloop.core.sheets.scene import Entry, Page, Rule, Spot, Words
 
 _LEADER_MM, _POINT_MM = 0.3, 0.3528
 _LINE_OUT_MM = 8.0
@@ -110,10 +110,8 @@ def _rings(dark: Darkness, entry: Entry, pale: float) -> Iterator[tuple[float, f
     if entry.best is not None:
         x, y, radius = entry.best
         yield *ring_middle(dark, x, y, radius), radius, 0.0
-    for item in entry.aside:
-        if isinstance(item, Ring):
-            radius = item.radius_mm
-            yield *ring_middle(dark, *item.centre, radius), radius, pale if entry.printed else 0.0
+    for x, y, radius in entry.start_rings:
+        yield *ring_middle(dark, x, y, radius), radius, pale if entry.printed else 0.0
 
 
 def _without_rings(dark: Darkness, rings: Iterable[tuple[float, float, float, float]]) -> None:

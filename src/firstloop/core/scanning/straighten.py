@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from dataclasses import dataclass
 
 import cv2
@@ -12,7 +11,7 @@ from scipy.ndimage import gaussian_filter1d
 from firstloop.core.curves import FloatArray
 from firstloop.core.scanning.find import FoundPage
 from firstloop.core.scanning.smooth import off_smooth_way
-from firstloop.core.sheets.scene import Entry, Page, Ring
+from firstloop.core.sheets.scene import Entry, Page
 
 PX_MM = 8.0  # of a straightened page: 203 dots to the inch
 _ROUGH_PX_MM = 6.0  # where its lines are looked for
@@ -134,7 +133,7 @@ def _rings_seen(taken: np.ndarray, page: Page, px_mm: float) -> tuple[FloatArray
     rows: dict[float, list[tuple[float, float, float, float]]] = {}
     places: dict[float, int] = {}
     for entry in page.entries:
-        for x, y, radius in _rings_of(entry):
+        for x, y, radius in [*([entry.best] if entry.best else []), *entry.start_rings]:
             places[y] = places.get(y, 0) + 1
             off = _ring_in(taken, x, y, radius, px_mm)
             if off is not None:
@@ -148,15 +147,6 @@ def _rings_seen(taken: np.ndarray, page: Page, px_mm: float) -> tuple[FloatArray
         for k in (0, 1)
     )
     return np.array(aside).reshape(-1, 3), np.array(lower).reshape(-1, 3)
-
-
-def _rings_of(entry: Entry) -> Iterator[tuple[float, float, float]]:
-    """The rings of a place, to tick and to start in: middle and radius, mm."""
-    if entry.best is not None:
-        yield entry.best
-    for item in entry.aside:
-        if isinstance(item, Ring):
-            yield *item.centre, item.radius_mm
 
 
 def _ring_in(

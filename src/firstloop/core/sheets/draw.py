@@ -104,9 +104,9 @@ def starts(
 
 def _clear_of(ink_mm: FloatArray, at: Spot, angle: float, far_mm: float) -> float:
     """The angle nearest to one at which a number so far from a ring stands on no line of the letter."""
-    angles = [angle + sign * turn for turn in np.radians(range(0, 181, 15)) for sign in (1, -1)]
-    clear = [float(np.hypot(*(ink_mm - _towards(at, one, far_mm)).T).min()) for one in angles]
-    return next((one for one, mm in zip(angles, clear, strict=True) if mm > _NUMBER_MM), angle)
+    angles = (angle + sign * turn for turn in np.radians(range(0, 181, 15)) for sign in (1, -1))
+    clear = (one for one in angles if np.hypot(*(ink_mm - _towards(at, one, far_mm)).T).min() > _NUMBER_MM)
+    return next(clear, angle)
 
 
 def _towards(at: Spot, angle: float, far_mm: float) -> Spot:

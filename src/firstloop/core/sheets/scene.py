@@ -160,6 +160,11 @@ class Entry:
         return len(self.expected) == 1
 
     @property
+    def start_rings(self) -> list[tuple[float, float, float]]:
+        """The rings its letter begins in: middle and radius."""
+        return [(*one.centre, one.radius_mm) for one in self.aside if isinstance(one, Ring)]
+
+    @property
     def lines_aside(self) -> list[tuple[Spot, Spot]]:
         """The ends of the straight lines among what is printed aside: leaders, and the edges of boxes."""
         rules = [(one.start, one.end) for one in self.aside if isinstance(one, Rule)]
