@@ -7,7 +7,6 @@ from dataclasses import dataclass, replace
 
 import cv2
 import numpy as np
-import skimage
 
 from firstloop.core.check.ways.follow import Lines, stepped
 from firstloop.core.check.ways.graph import InkGraph, ink_graph
@@ -87,11 +86,10 @@ class CellInk:
 
     def in_ring(self, best: tuple[float, float, float]) -> IntArray | None:
         """Where its ink is in a ring, shape (2, n), if a tick may be there; None if not."""
-        left, top, right, bottom = (
-            np.array(_ring_box(best)).reshape(2, 2) - self.corner_mm
-        ).ravel() * self.px_mm
-        tall, wide = self.mask.shape
-        if left > wide or top > tall or right < 0 or bottom < 0:
+        left, top, right, bottom = _ring_box(best)
+        x, y = self.corner_mm
+        tall, wide = (size / self.px_mm for size in self.mask.shape)
+        if left > x + wide or top > y + tall or right < x or bottom < y:
             return None
         away, seen = _from_ring(self.mask, best, self.corner_mm, self.px_mm)
         if not _is_ticked(away, seen, best[2], self.px_mm, _TICK_ON_INK):
@@ -250,7 +248,7 @@ def _from_ring(
 ) -> tuple[FloatArray, IntArray]:
     """How far from the middle of a ring ink is, in its radii, and where: shapes (n,) and (2, n)."""
     x, y, radius = best
-    seen = np.stack(np.nonzero(mask))
+    seen = np.stack(np.unravel_index(np.flatnonzero(mask), mask.shape))
     off = (seen + 0.5) / px_mm + np.array([[corner[1] - y], [corner[0] - x]])
     return np.hypot(*off) / radius, seen
 
@@ -292,11 +290,22 @@ def _ink(
         limit = max(limit, pale + _OF_ABOVE_PALE * (level - pale))
         weak = limit
     # a line may go pale for a moment
-    mask = skimage.filters.apply_hysteresis_threshold(fine, weak, limit)  # type: ignore[no-untyped-call]
+    mask = _hysteresis(fine, weak, limit)
     part = _around_ink(mask)
     closed = cv2.morphologyEx(mask[part].astype(np.uint8), cv2.MORPH_CLOSE, np.ones((3, 3), np.uint8)) > 0
     mask[part] = _without_grain(np.asarray(closed), px_mm)
-    return np.asarray(mask), level
+    return mask, level
+
+
+def _hysteresis(fine: np.ndarray, weak: float, strong: float) -> BoolArray:
+    """What is darker than `weak` and hangs together with something darker than `strong`.
+
+    As skimage.filters.apply_hysteresis_threshold, in a fifth of its time.
+    """
+    pieces, _, sizes = _pieces(fine > weak, corners=False)
+    kept = np.zeros(len(sizes) + 1, dtype=np.bool_)
+    kept[pieces[fine > strong]] = True
+    return np.asarray(kept[pieces])
 
 
 def _without_grain(mask: BoolArray, px_mm: float) -> BoolArray:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 
 import cv2
@@ -56,20 +56,38 @@ def own_ink(about: Sequence[InkAbout], px_mm: float) -> Iterator[tuple[BoolArray
     for one, numbers in zip(about, wrote, strict=True):
         for number in numbers:
             writers.setdefault(number, []).append(one.entry)
+    is_owned = _any_of(writers, len(sizes))
     for one, numbers in zip(about, wrote, strict=True):
         tall, wide = (size // FINER for size in one.mask.shape)
         here = pieces[one.top : one.top + tall, one.left : one.left + wide]
-        own = np.isin(here, numbers)
+        own = _any_of(numbers, len(sizes))[here]
         for number in numbers:
             for other in writers[number]:
                 if other is not one.entry:
                     _cut_off(own, here == number, one, other, px_mm)
-        free = ~np.isin(here, list(writers))
+        free = ~is_owned[here]
         yield one.mask & _finer(own), one.mask & _finer(free)
 
 
+def _any_of(numbers: Iterable[int], count: int) -> BoolArray:
+    """Of so many numbers from 0 whether each is one of these."""
+    out = np.zeros(count, dtype=np.bool_)
+    out[list(numbers)] = True
+    return out
+
+
 def _finer(mask: BoolArray) -> BoolArray:
-    return mask.repeat(FINER, axis=0).repeat(FINER, axis=1)
+    tall, wide = mask.shape
+    finer = cv2.resize(
+        mask.view(np.uint8), (wide * FINER, tall * FINER), interpolation=cv2.INTER_NEAREST
+    )
+    return np.asarray(finer.view(np.bool_))
+
+
+def _coarser(mask: BoolArray) -> BoolArray:
+    """Whether any of the places is set that a pixel of the page has."""
+    parts = [mask[down::FINER, across::FINER] for down in range(FINER) for across in range(FINER)]
+    return np.asarray(np.logical_or.reduce(parts))
 
 
 def _pieces_of_page(about: Sequence[InkAbout]) -> tuple[IntArray, IntArray]:
@@ -78,8 +96,7 @@ def _pieces_of_page(about: Sequence[InkAbout]) -> tuple[IntArray, IntArray]:
     ink = np.zeros(shape, dtype=np.uint8)
     for one in about:
         tall, wide = (size // FINER for size in one.mask.shape)
-        seen = one.mask.reshape(tall, FINER, wide, FINER).any(axis=(1, 3))
-        ink[one.top : one.top + tall, one.left : one.left + wide] |= seen
+        ink[one.top : one.top + tall, one.left : one.left + wide] |= _coarser(one.mask)
     _, numbers, facts, _ = cv2.connectedComponentsWithStats(ink, connectivity=8)
     return np.asarray(numbers), np.asarray(facts[:, 4])
 

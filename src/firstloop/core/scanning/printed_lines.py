@@ -7,7 +7,7 @@ thicker, darker or lies aside is ink, and so is more of it over some length.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 
 import cv2
@@ -29,7 +29,7 @@ _ALONG_MM, _BAR_MM = 0.4, 1.4  # a bar along a line: looked for over, and its le
 _MORE, _MORE_MM = 1.3, 0.15  # how much more there is: times what is usual, and as black of this thickness
 _BENDS, _ON_WAY_PX, _ON_WAY = 3, 1.2, 0.8
 _LONG_MM = 40.0
-_ACROSS_PX = 8  # from its way: no line is as thick
+_ACROSS_PX, _ACROSS_SHARE = 8, 0.8  # from its way: no line is as thick; of what is there no more than usual
 _NEARLY_ALL, _RIDGE_PX = 25, 2  # per cent of a short line that ink leaves at least; so far off it is its own
 _ABOUT_MM, _CLEAR_MM = 4.0, 8.0  # nothing is written so near; over so much at least
 _WINDOW_MM, _ALL_ALONG, _HERE_AND_THERE = 3.2, 0.7, 0.35  # the longest dash and its gap; in so many windows
@@ -42,7 +42,7 @@ _LONGER = 1.9  # times a dash: it is no dash any more
 _STEM_MM = 0.9  # as wide as a stem where it crosses
 
 Spans = tuple[tuple[float, float], ...]
-_PLAIN, _DOUBLE, _TRACED = 0, 1, 2
+_PLAIN, _DOUBLE, _TRACED = _KINDS = (0, 1, 2)
 
 
 @dataclass(frozen=True)
@@ -121,9 +121,10 @@ def without_lines(
     if upright:
         dark = Darkness(dark.values.T, dark.px_mm, dark.noise)  # a view: what is taken out there is out here
     looks = [one for line in lines if (one := _looked_at(dark, line)) is not None]
-    if len(looks) < _SEEN * len(lines):
+    if not looks or len(looks) < _SEEN * len(lines):
         return  # a copy has lost them all: what looks like one is a stem, or a row of feet
-    usuals = [{one: _usual(look, looks, one, dark.px_mm) for one in _MEASURES} for look in looks]
+    of_all = {one: {kind: _of_all(looks, one, kind) for kind in _KINDS} for one in _MEASURES}
+    usuals = [{one: _usual(look, one, of_all[one], dark.px_mm) for one in _MEASURES} for look in looks]
     for look, usual in zip(looks, usuals, strict=True) if pale else ():
         _as_dark_as_print(look, usual["peak"], pale)
     dash_px = _dash(looks, dark.px_mm)
@@ -131,7 +132,13 @@ def without_lines(
         _take_out(look, usual, dash_px, dark)
 
 
-def _usual(look: _Look, alike: Sequence[_Look], name: str, px_mm: float) -> FloatArray:
+def _of_all(looks: Sequence[_Look], name: str, kind: int) -> tuple[float, int]:
+    """What is usual of all lines that are printed alike, and the columns that was learnt from."""
+    every = np.concatenate([getattr(one.runs, name)[one.like & (one.kind == kind)] for one in looks])
+    return float(np.percentile(every, _MEASURES[name][0])) if len(every) else 0.0, len(every)
+
+
+def _usual(look: _Look, name: str, of_all: Mapping[int, tuple[float, int]], px_mm: float) -> FloatArray:
     """What is usual of a line in each column: that of the line about it, and not far more than that of all.
 
     A row of letters may cover most of a line, and a copy may have lost it there.
@@ -139,21 +146,17 @@ def _usual(look: _Look, alike: Sequence[_Look], name: str, px_mm: float) -> Floa
     share, double = _MEASURES[name]
     own = np.asarray(getattr(look.runs, name), dtype=np.float64)
     out = np.zeros(len(own))
-    most = np.inf
-    for kind in (_PLAIN, _DOUBLE, _TRACED):
+    plain, columns = of_all[_PLAIN]
+    for kind in _KINDS:
         here = look.kind == kind
         if not here.any():
             continue
-        every = np.concatenate([getattr(one.runs, name)[one.like & (one.kind == kind)] for one in alike])
-        of_all = float(np.percentile(every, share)) if len(every) else 0.0
-        if kind == _PLAIN and len(every) > _CLEAR_MM * px_mm:
-            most = double * of_all
         over_mm = _SMOOTH_MM if kind == _TRACED else _ALIKE_MM
         out[here] = _smoothed(own[here], look.like[here], share, over_mm * px_mm)
         if kind != _TRACED:
-            out[here] = np.minimum(out[here], _UNLIKE * of_all)
-        if kind == _DOUBLE:
-            out[here] = np.minimum(out[here], most)
+            out[here] = np.minimum(out[here], _UNLIKE * of_all[kind][0])
+        if kind == _DOUBLE and columns > _CLEAR_MM * px_mm:
+            out[here] = np.minimum(out[here], double * plain)
     return out
 
 
@@ -283,7 +286,11 @@ def _across(band: FloatArray, off: FloatArray) -> tuple[Callable[[FloatArray], F
     """How dark a line usually is so many rows off its way, and how far off it there is nothing of it."""
     places = np.arange(-_ACROSS_PX, _ACROSS_PX + 0.5, 0.5)
     place = np.rint(2 * off) / 2
-    usual = np.array([np.percentile(seen, 80) if (seen := band[place == at]).size else 0.0 for at in places])
+    order = np.lexsort((band.ravel(), place.ravel()))
+    seen, place = band.ravel()[order], place.ravel()[order]
+    first, after = (np.searchsorted(place, places, side) for side in ("left", "right"))
+    most = np.interp(first + _ACROSS_SHARE * (after - first - 1), np.arange(len(seen)), seen)
+    usual = np.where(after > first, most, 0.0)
     far = float(np.abs(places[usual > SEEN_LEAST]).max(initial=0.0))
     return (lambda at: np.interp(at, places, usual, 0.0, 0.0)), far + 1.0
 

@@ -172,16 +172,13 @@ def _neighbours(thin: BoolArray) -> tuple[FloatArray, list[list[int]]]:
     Two pixels that touch at a corner are neighbours only where no third lies between them.
     """
     ys, xs = np.nonzero(np.pad(thin, 1))
-    number = {(int(y), int(x)): i for i, (y, x) in enumerate(zip(ys, xs, strict=True))}
-    near: list[list[int]] = []
-    for y, x in number:
-        own = [number.get((y + dy, x + dx)) for dy, dx in _ROUND]
-        mine = [one for one in own[:4] if one is not None]
-        for corner, (a, b) in zip(own[4:], _BESIDE, strict=True):
-            if corner is not None and own[a] is None and own[b] is None:
-                mine.append(corner)
-        near.append(mine)
-    return np.column_stack([xs, ys]).astype(np.float64) - 0.5, near  # without the padding
+    number = np.full((thin.shape[0] + 2, thin.shape[1] + 2), -1)
+    number[ys, xs] = np.arange(len(ys))
+    near = np.stack([number[ys + dy, xs + dx] for dy, dx in _ROUND], axis=1)
+    for corner, (a, b) in enumerate(_BESIDE, start=len(_BESIDE)):
+        near[(near[:, a] >= 0) | (near[:, b] >= 0), corner] = -1
+    spots = np.column_stack([xs, ys]).astype(np.float64) - 0.5  # without the padding
+    return spots, [[one for one in mine if one >= 0] for mine in near.tolist()]
 
 
 class _Drawing:
