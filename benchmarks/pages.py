@@ -31,7 +31,7 @@ from firstloop.formats.sheet_layout import read_layout
 
 PAGES, DPI, TIMES = 18, 200.0, 5
 LEAD = Lead(0.5, 0.7, 0.2, 0.1)
-WISH = SheetWish(tuple(WritingRow((char,), "trace alone*") for char in "nmhbr"), xh_mm=7)
+WISH = SheetWish(tuple(WritingRow((char,), "trace alone*") for char in "nmhbr"), xh_mm=10)
 
 
 def loop_s() -> float:
@@ -56,8 +56,9 @@ def written(pdf: bytes, number: int, layout: dict, device: Device) -> tuple[Page
 
 def one_page(device: Device, page: Page, grey: np.ndarray) -> None:
     """Print how long a page takes in this process."""
-    took = []
+    took, loops = [], []
     for _ in range(TIMES):
+        loops.append(loop_s())
         begun = time.perf_counter()
         (found,) = find_pages(grey, lambda code, copy, number: page)
         read_page(grey, found, "print", Terms())
@@ -65,7 +66,8 @@ def one_page(device: Device, page: Page, grey: np.ndarray) -> None:
     tall, wide = grey.shape
     print(
         f"a page of {len(page.entries)} places, {device} ({wide} x {tall}): {median(took):.2f} s"
-        f" ({min(took):.2f} to {max(took):.2f}), {median(took) / loop_s():.1f} plain loops"
+        f" ({min(took):.2f} to {max(took):.2f}),"
+        f" {median(np.divide(took, loops)):.1f} plain loops of {median(loops):.2f} s"
     )
 
 

@@ -348,6 +348,17 @@ def test_a_blunt_pencil_between_narrow_lines_makes_no_other_letters(seed):
     assert len(findings) <= 1, findings
 
 
+@pytest.mark.parametrize(("char", "width_mm"), [("s", 0.4), ("g", 0.55)])
+def test_where_lines_meet_a_blunt_pencil_makes_no_corner_in_a_round(char, width_mm):
+    page = made(WritingRow((char,), "alone*"), style=CURSIVE, xh_mm=5, ruling="base-only")
+    paper = Paper(page, style=CURSIVE, lead=replace(PENCIL, width_mm=width_mm))
+    for entry in page.entries:
+        paper.write(entry.key)
+    told = [{one.code for one in place.letter.findings} for place in paper.read().entries]
+    assert len(told) > 8
+    assert not any("shape.corner" in codes for codes in told)
+
+
 def test_a_tail_that_goes_far_beyond_its_place_is_as_long_as_it_was_written():
     paper = Paper(made(WritingRow(("y",), "alone*", 2)))
     for key in alone(paper)[:3]:

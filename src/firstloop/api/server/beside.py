@@ -32,6 +32,7 @@ def _confined(idle: bool) -> None:
     Whoever was begun by a server that is no more ends too: nobody would ever ask it for anything.
     """
     threading.Thread(target=end_with_the_server, daemon=True).start()
+    os.environ.setdefault("OPENCV_FOR_THREADS_NUM", "1")  # as many processes as processors: threads only wait
     with suppress(AttributeError, OSError):
         os.nice(_IDLE_RANK if idle else _RANK)
         if idle:

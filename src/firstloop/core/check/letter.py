@@ -38,7 +38,8 @@ _UNSEEN = (Heading.DIRECTION, Heading.FLOW)
 LIFTS = ("join.break",)
 """Findings under other headings that tell of a lift."""
 _CORNERS = ("shape.corner",)
-_MEETING_XH, _ELSEWHERE_XH = 0.14, 0.45  # about a blunt pencil's width; so far along the way is elsewhere
+_MEETING_XH = 0.2  # the chord that a bend is measured over, and a little: its chords go into the meeting
+_ELSEWHERE_XH = 0.45  # so far along the way
 _CORNER_SURE = 1.4  # tolerances: thinning alone bends a blunt pencil's line by some (`evaluate --paper`)
 
 

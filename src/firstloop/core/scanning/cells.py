@@ -302,8 +302,8 @@ def _hysteresis(fine: np.ndarray, weak: float, strong: float) -> BoolArray:
 
     As skimage.filters.apply_hysteresis_threshold, in a fifth of its time.
     """
-    pieces, _, sizes = _pieces(fine > weak, corners=False)
-    kept = np.zeros(len(sizes) + 1, dtype=np.bool_)
+    count, pieces = cv2.connectedComponents((fine > weak).view(np.uint8), connectivity=4)
+    kept = np.zeros(count, dtype=np.bool_)
     kept[pieces[fine > strong]] = True
     return np.asarray(kept[pieces])
 
@@ -333,6 +333,8 @@ def _without_specks(mask: BoolArray, px_mm: float) -> BoolArray:
 
 def _dots(mask: BoolArray, above: BoolArray, longest_mm: float, px_mm: float) -> BoolArray:
     """The dots of ink of nobody's that are above a place."""
+    if not above.any():
+        return np.zeros_like(mask)
     pieces, boxes, sizes = _pieces(mask)
     over = np.bincount(pieces[above], minlength=len(sizes) + 1)[1:]
     longer, shorter = boxes[:, 2:].max(axis=1), boxes[:, 2:].min(axis=1)

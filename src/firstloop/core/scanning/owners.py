@@ -78,9 +78,7 @@ def _any_of(numbers: Iterable[int], count: int) -> BoolArray:
 
 def _finer(mask: BoolArray) -> BoolArray:
     tall, wide = mask.shape
-    finer = cv2.resize(
-        mask.view(np.uint8), (wide * FINER, tall * FINER), interpolation=cv2.INTER_NEAREST
-    )
+    finer = cv2.resize(mask.view(np.uint8), (wide * FINER, tall * FINER), interpolation=cv2.INTER_NEAREST)
     return np.asarray(finer.view(np.bool_))
 
 

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 import cv2
 import numpy as np
+import numpy.typing as npt
 from scipy.ndimage import gaussian_filter1d
 
 from firstloop.core.curves import FloatArray
@@ -25,6 +26,9 @@ _LINE_SHARE, _ON_LINE_MM = 0.6, 0.25
 _RING_FITS = 0.45
 _GRID_MM = 2.0
 
+Map = npt.NDArray[np.float32]
+"""A number for every pixel of a picture, as OpenCV takes it; shape (height, width)."""
+
 
 @dataclass(frozen=True, eq=False)
 class Straight:
@@ -42,8 +46,8 @@ class Straight:
     """
 
     grey: np.ndarray
-    from_x: FloatArray
-    from_y: FloatArray
+    from_x: Map
+    from_y: Map
     curl_mm: float
 
 
@@ -67,27 +71,27 @@ def straightened(grey: np.ndarray, found: FoundPage, px_mm: float = PX_MM) -> St
     return Straight(_taken(grey, from_x, from_y), from_x, from_y, curl_mm)
 
 
-def _grid(size_mm: tuple[float, float], px_mm: float) -> tuple[FloatArray, FloatArray]:
+def _grid(size_mm: tuple[float, float], px_mm: float) -> tuple[Map, Map]:
     """The places of a page, mm, at the middle of every pixel of its straight picture."""
-    xs, ys = ((np.arange(round(one * px_mm)) + 0.5) / px_mm for one in size_mm)
+    xs, ys = (((np.arange(round(one * px_mm)) + 0.5) / px_mm).astype(np.float32) for one in size_mm)
     across, down = np.meshgrid(xs, ys)
     return across, down
 
 
-def _to_picture(to_px: FloatArray, xs: FloatArray, ys: FloatArray) -> tuple[FloatArray, FloatArray]:
+def _to_picture(to_px: FloatArray, xs: Map, ys: Map) -> tuple[Map, Map]:
     """Where places of the page are in the picture; pixels are counted from the middle of the first."""
-    (a, b, c), (d, e, f), (g, h, i) = to_px
+    (a, b, c), (d, e, f), (g, h, i) = to_px.tolist()
     w = g * xs + h * ys + i
     return (a * xs + b * ys + c) / w - 0.5, (d * xs + e * ys + f) / w - 0.5
 
 
-def _taken(grey: np.ndarray, from_x: FloatArray, from_y: FloatArray) -> np.ndarray:
+def _taken(grey: np.ndarray, from_x: Map, from_y: Map) -> np.ndarray:
     """The picture at such places."""
     return np.asarray(
         cv2.remap(
             grey,
-            from_x.astype(np.float32),
-            from_y.astype(np.float32),
+            from_x,
+            from_y,
             cv2.INTER_LINEAR,
             borderMode=cv2.BORDER_CONSTANT,
             borderValue=255,
@@ -234,7 +238,7 @@ class _Surface:
             [u**i * v**j for i in range(_POWERS_X + 1) for j in range(self._powers_y + 1)], axis=-1
         )
 
-    def at(self, xs: FloatArray, ys: FloatArray) -> FloatArray:
+    def at(self, xs: Map, ys: Map) -> Map:
         """How far off the page is at places, mm; worked out on a coarse grid."""
         cols = np.arange(0, self._size[0] + _GRID_MM, _GRID_MM)
         rows = np.arange(0, self._size[1] + _GRID_MM, _GRID_MM)
@@ -245,8 +249,8 @@ class _Surface:
         return np.asarray(
             cv2.remap(
                 coarse.astype(np.float32),
-                (xs / _GRID_MM).astype(np.float32),
-                (ys / _GRID_MM).astype(np.float32),
+                xs / _GRID_MM,
+                ys / _GRID_MM,
                 cv2.INTER_LINEAR,
                 borderMode=cv2.BORDER_REPLICATE,
             )

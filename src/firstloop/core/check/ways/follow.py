@@ -250,33 +250,30 @@ def _once(lines: Lines, laid: Guide) -> Followed:
     x, y = lines.spots.T
     off_x, off_y = laid.points[:, :1] - x, laid.points[:, 1:] - y
     here = np.minimum((off_x**2 + off_y**2) / _NEAR_XH**2, _FAR_COST)
-    turn = _TURN_COST / STEP_XH**2
+    # the turn is the square of what a move is off the wanted one, multiplied out
     moves_x, moves_y = x[:, None] - x[lines.near], y[:, None] - y[lines.near]
-    moved = turn * (moves_x**2 + moves_y**2)
+    move = np.stack([moves_x**2 + moves_y**2, -2 * moves_x, -2 * moves_y]).reshape(3, -1)
     wanted = np.diff(laid.points, axis=0, prepend=laid.points[:1])
+    turn = _TURN_COST / STEP_XH**2 * np.column_stack([np.ones(steps), wanted, (wanted**2).sum(1)])
     begins = np.zeros(steps, dtype=np.bool_)
     begins[laid.begins] = True
-    rows = np.arange(count)
-    cost, none = here[0].copy(), _NO_INK_COST
+    near, first = lines.near.ravel(), np.arange(count) * lines.near.shape[1]
+    cost, none = here[0], _NO_INK_COST
     back = np.full((steps, count), NOWHERE, dtype=np.int64)
     back_none = np.full(steps, NOWHERE, dtype=np.int64)
     for t in range(1, steps):
         on = int(cost.argmin())
-        away_from, source = (cost[on], on) if cost[on] <= none else (none, NOWHERE)
+        least = cost[on]
         if begins[t]:
-            back[t] = source
-            cost, before = away_from + here[t], cost
+            back[t] = on if least <= none else NOWHERE
+            cost = min(least, none) + here[t]
         else:
-            # the turn is the square of what a move is off the wanted one, multiplied out
-            wx, wy = wanted[t]
-            ways = cost[lines.near] + moved - (2 * turn * wx) * moves_x - (2 * turn * wy) * moves_y
-            best = ways.argmin(1)
-            came, before = ways[rows, best] + turn * (wx * wx + wy * wy), cost
-            back[t] = lines.near[rows, best]
-            jumped = none + _LEAVE_COST < came
-            back[t][jumped] = NOWHERE
-            cost = np.where(jumped, none + _LEAVE_COST, came) + here[t]
-        leave = before[on] + (0.0 if begins[t] else _LEAVE_COST)
+            ways = cost.take(near) + turn[t, :3] @ move
+            best = first + ways.reshape(lines.near.shape).argmin(1)
+            came, jumped = ways.take(best) + turn[t, 3], none + _LEAVE_COST
+            back[t] = np.where(came > jumped, NOWHERE, near.take(best))
+            cost = np.minimum(came, jumped) + here[t]
+        leave = least + (0.0 if begins[t] else _LEAVE_COST)
         back_none[t] = on if leave < none else NOWHERE
         none = min(leave, none) + _NO_INK_COST
     at = np.full(steps, NOWHERE, dtype=np.int64)
