@@ -155,6 +155,11 @@ class RulingKind:
         base = top_mm + self.rise_xh * xh_mm
         return Ruling(base - xh_mm, base, top_mm, base - self.drop_xh * xh_mm)
 
+    @property
+    def room_below_xh(self) -> float:
+        """So far below its lowest line the boxes of tails may reach."""
+        return _BOX_ROOM_XH if self.boxes is Boxes.WORD else 0.0
+
     def drawn_boxes(self, words: Sequence[Sequence[Box]]) -> list[Box]:
         """The boxes to be drawn around words, each given as the boxes of its letters.
 

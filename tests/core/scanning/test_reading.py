@@ -359,6 +359,17 @@ def test_where_lines_meet_a_blunt_pencil_makes_no_corner_in_a_round(char, width_
     assert not any("shape.corner" in codes for codes in told)
 
 
+@pytest.mark.parametrize("seed", [0, 1])
+def test_a_stem_beside_the_dotted_edge_of_its_block_is_a_stem_alone(seed):
+    """The edge is dotted, darker than the pencil, and has the stem beside it all along."""
+    page = made(WritingRow(("l",), "alone*"), xh_mm=5, ruling="three-blocks", printing=Printing.BLACK)
+    paper = Paper(page, printing="black", lead=Lead(0.74, 0.49, 0.2, 0.1), rng=np.random.default_rng(seed))
+    for key in alone(paper):
+        paper.write(key)
+    found = [place.found for place in paper.read().entries]
+    assert found.count(Found.INK) >= len(found) - 3, found
+
+
 def test_a_tail_that_goes_far_beyond_its_place_is_as_long_as_it_was_written():
     paper = Paper(made(WritingRow(("y",), "alone*", 2)))
     for key in alone(paper)[:3]:

@@ -9,6 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle, Script
+from firstloop.core.ruling import RULINGS
 from firstloop.core.sheets.blocks import Printed
 from firstloop.core.sheets.compose import compose
 from firstloop.core.sheets.draw import begun
@@ -269,6 +270,19 @@ def test_the_ring_to_tick_stands_under_its_letter_and_above_the_next_row():
         below = [one.box[1] for one in page.entries if one.row == entry.row + 1]
         assert all(y + radius <= top + 1e-6 for top in below)
         assert any(isinstance(one, Ring) and one.centre == (x, y) for one in page.items)
+
+
+@pytest.mark.parametrize("ruling", RULINGS)
+@pytest.mark.parametrize("xh_mm", [5, 10])
+def test_no_edge_of_a_box_runs_through_a_ring_to_tick(ruling, xh_mm):
+    """An edge through a ring could not be told from a tail that has been drawn into it."""
+    page = page_of(*(WritingRow((char,), "alone*") for char in "gly"), ruling=ruling, xh_mm=xh_mm)
+    across = [(a, b) for one in page.entries for a, b in one.lines_aside if a[1] == b[1]]
+    assert page.entries
+    for entry in page.entries:
+        x, y, radius = entry.best
+        near = [a[1] for a, b in across if min(a[0], b[0]) < x + radius and max(a[0], b[0]) > x - radius]
+        assert all(abs(level - y) > radius + 0.5 for level in near)
 
 
 def test_between_ruled_lines_blocks_have_sides_only_and_a_word_box_has_all_its_edges():

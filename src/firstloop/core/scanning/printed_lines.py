@@ -7,8 +7,9 @@ thicker, darker or lies aside is ink, and so is more of it over some length.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 
 import cv2
 import numpy as np
@@ -29,7 +30,7 @@ _ALONG_MM, _BAR_MM = 0.4, 1.4  # a bar along a line: looked for over, and its le
 _MORE, _MORE_MM = 1.3, 0.15  # how much more there is: times what is usual, and as black of this thickness
 _BENDS, _ON_WAY_PX, _ON_WAY = 3, 1.2, 0.8
 _LONG_MM = 40.0
-_ACROSS_PX, _ACROSS_SHARE = 8, 0.8  # from its way: no line is as thick; of what is there no more than usual
+_ACROSS_SHARE = 0.8  # of what is so far from its way: no more than usual
 _NEARLY_ALL, _RIDGE_PX = 25, 2  # per cent of a short line that ink leaves at least; so far off it is its own
 _ABOUT_MM, _CLEAR_MM = 4.0, 8.0  # nothing is written so near; over so much at least
 _WINDOW_MM, _ALL_ALONG, _HERE_AND_THERE = 3.2, 0.7, 0.35  # the longest dash and its gap; in so many windows
@@ -39,7 +40,10 @@ _MEASURES = {"thick": (50, 1.5), "peak": (80, 1.4), "much": (50, 2.0)}
 """Of a line: per cent that are no more (printed over it is paler), and times that of two on one another."""
 _DASH_MM, _DASHES_LEAST, _EVEN = (0.5, 1.7), 8, 1.5  # as long as dashes are, all alike; a copy breaks anyhow
 _LONGER = 1.9  # times a dash: it is no dash any more
+_OVER_PX = 0.5  # what comes so near its way goes over it: a stem beside the edge of its box does not
 _STEM_MM = 0.9  # as wide as a stem where it crosses
+_PLACES = np.arange(-8, 8.5, 0.5)
+"""Pixels from the way of a line: no line is as thick."""
 
 Spans = tuple[tuple[float, float], ...]
 _PLAIN, _DOUBLE, _TRACED = _KINDS = (0, 1, 2)
@@ -108,6 +112,22 @@ class _Look:
     kind: IntArray
 
 
+@dataclass(frozen=True, eq=False)
+class _Told:
+    """Of every column of a line its way, how thick it usually is, and whether it is line alone, or a bar."""
+
+    look: _Look
+    way: FloatArray
+    thick: FloatArray
+    line: BoolArray
+    is_bar: BoolArray
+
+    @cached_property
+    def off(self) -> FloatArray:
+        """How many rows below its way each place of its band is."""
+        return np.asarray(np.arange(len(self.look.band))[:, None] - self.way)
+
+
 def without_lines(
     dark: Darkness, lines: Sequence[PrintedLine], *, upright: bool = False, pale: float = 0.0
 ) -> None:
@@ -128,8 +148,9 @@ def without_lines(
     for look, usual in zip(looks, usuals, strict=True) if pale else ():
         _as_dark_as_print(look, usual["peak"], pale)
     dash_px = _dash(looks, dark.px_mm)
-    for look, usual in zip(looks, usuals, strict=True):
-        _take_out(look, usual, dash_px, dark)
+    every = [_told(look, usual, dash_px, dark.px_mm) for look, usual in zip(looks, usuals, strict=True)]
+    for told, across in zip(every, _profiles(every, dark.px_mm), strict=True):
+        _take_out(told, across, dark)
 
 
 def _of_all(looks: Sequence[_Look], name: str, kind: int) -> tuple[float, int]:
@@ -209,41 +230,53 @@ def _looked_at(dark: Darkness, line: PrintedLine) -> _Look | None:
     return _Look(band, at, runs, like, kind)
 
 
-def _take_out(look: _Look, usual: dict[str, FloatArray], dash_px: float, dark: Darkness) -> None:
-    """Take a line out of its band, but for what is more than is usual there."""
-    runs, band, px_mm = look.runs, look.band, dark.px_mm
+def _told(look: _Look, usual: dict[str, FloatArray], dash_px: float, px_mm: float) -> _Told:
+    """Where a line is nothing but itself, and where a bar was drawn along it."""
+    runs = look.runs
     way = _smoothed(runs.middle, look.like, 50, _SMOOTH_MM * px_mm)
     on_way = runs.there & (np.abs(runs.middle - way) <= _ASIDE_PX)
     line = on_way & (runs.thick <= usual["thick"] + _THICKER_PX) & (runs.peak <= usual["peak"] + _DARKER)
     plain = on_way & look.like & (look.kind == _PLAIN)
-    is_bar = _is_no_dash(plain, runs.there, dash_px, px_mm)
+    over = runs.there & (runs.top <= way + _OVER_PX) & (runs.bottom >= way - _OVER_PX)
+    is_bar = _is_no_dash(plain, over, dash_px, px_mm)
     line &= ~is_bar
     is_bar |= (look.kind != _TRACED) & _has_ink_along(runs.much, usual["much"], line, px_mm)
-    line &= ~is_bar
+    return _Told(look, way, usual["thick"], line & ~is_bar, is_bar)
+
+
+def _take_out(told: _Told, across: FloatArray | None, dark: Darkness) -> None:
+    """Take a line out of its band, but for what is more than is usual there.
+
+    Parameters
+    ----------
+    across : array, optional
+        As of :func:`_profiles`.
+    """
+    look, band = told.look, told.look.band
     skirt = _runs(band, np.full(band.shape[1], max(SEEN_LEAST, NOISES * dark.noise) / 2), look.at)
     rows = np.arange(len(band))[:, None]
-    near = np.abs(rows - way) <= usual["thick"] + 2
-    beside = _beside_ink(look, way, line, px_mm, dark.noise) & ~is_bar & (look.kind != _TRACED)
-    band[((rows >= skirt.top) & (rows <= skirt.bottom) & near & line) | beside] = 0.0
+    near = np.abs(rows - told.way) <= told.thick + 2
+    out = (rows >= skirt.top) & (rows <= skirt.bottom) & near & told.line
+    if across is not None:
+        out |= _beside_ink(told, across, dark) & ~told.is_bar & (look.kind != _TRACED)
+    band[out] = 0.0
 
 
-def _beside_ink(look: _Look, way: FloatArray, line: BoolArray, px_mm: float, noise: float) -> BoolArray:
+def _beside_ink(told: _Told, across: FloatArray, dark: Darkness) -> BoolArray:
     """Where the line is beside ink that ends on it or near it.
 
     It is taken from either edge on, as far as it is no darker than it usually is so far off its way. Ink
     that goes through it is there on both sides.
     """
-    if line.sum() < _CLEAR_MM * px_mm:
-        return np.zeros(look.band.shape, dtype=np.bool_)
-    off = np.arange(len(look.band))[:, None] - way
-    usual, half = _across(look.band[:, line], off[:, line])
-    if half > _LINE_MOST_MM / 2 * px_mm + 1.5:  # thicker than a line: letters in a row
-        return np.zeros(look.band.shape, dtype=np.bool_)
-    is_line = look.band <= usual(off) + _AS_DARK + NOISES * noise
-    elsewhere = np.abs(off) > half + _LIGHT_PX  # nothing of it need be light but what is next to the line
-    from_above = np.logical_and.accumulate(is_line | (elsewhere & (off < 0)), axis=0)
-    from_below = np.logical_and.accumulate((is_line | (elsewhere & (off > 0)))[::-1], axis=0)[::-1]
-    return np.asarray((from_above | from_below) & (np.abs(off) <= half) & ~line)
+    band = told.look.band
+    half = float(np.abs(_PLACES[across > SEEN_LEAST]).max(initial=0.0)) + 1.0
+    if half > _LINE_MOST_MM / 2 * dark.px_mm + 1.5:  # thicker than a line: letters in a row
+        return np.zeros(band.shape, dtype=np.bool_)
+    is_line = band <= np.interp(told.off, _PLACES, across, 0.0, 0.0) + _AS_DARK + NOISES * dark.noise
+    elsewhere = np.abs(told.off) > half + _LIGHT_PX  # light need be only what is next to the line
+    from_above = np.logical_and.accumulate(is_line | (elsewhere & (told.off < 0)), axis=0)
+    from_below = np.logical_and.accumulate((is_line | (elsewhere & (told.off > 0)))[::-1], axis=0)[::-1]
+    return np.asarray((from_above | from_below) & (np.abs(told.off) <= half) & ~told.line)
 
 
 def _has_ink_along(much: FloatArray, usual: FloatArray, line: BoolArray, px_mm: float) -> BoolArray:
@@ -259,11 +292,11 @@ def _has_ink_along(much: FloatArray, usual: FloatArray, line: BoolArray, px_mm: 
     return np.asarray(cv2.morphologyEx(more[None], cv2.MORPH_OPEN, shortest)[0] > 0)
 
 
-def _is_no_dash(straight: BoolArray, there: BoolArray, dash_px: float, px_mm: float) -> BoolArray:
+def _is_no_dash(straight: BoolArray, over: BoolArray, dash_px: float, px_mm: float) -> BoolArray:
     """Where a dashed line goes on for longer than a dash: there is a bar along it, which a stem may cross."""
     bridge = np.ones((1, round(_STEM_MM * px_mm)), np.uint8)
     whole = cv2.morphologyEx(straight[None].astype(np.uint8), cv2.MORPH_CLOSE, bridge)[0] > 0
-    whole &= there
+    whole &= over
     longer = np.zeros_like(straight)
     for begin, end in true_runs(whole):
         longer[begin:end] = end - begin > _LONGER * dash_px
@@ -282,17 +315,29 @@ def _ridge(band: FloatArray, off: int) -> int | None:
     return int(ridges[np.abs(ridges - off).argmin()] + first) if len(ridges) else None
 
 
-def _across(band: FloatArray, off: FloatArray) -> tuple[Callable[[FloatArray], FloatArray], float]:
-    """How dark a line usually is so many rows off its way, and how far off it there is nothing of it."""
-    places = np.arange(-_ACROSS_PX, _ACROSS_PX + 0.5, 0.5)
-    place = np.rint(2 * off) / 2
-    order = np.lexsort((band.ravel(), place.ravel()))
-    seen, place = band.ravel()[order], place.ravel()[order]
-    first, after = (np.searchsorted(place, places, side) for side in ("left", "right"))
+def _profiles(alike: Sequence[_Told], px_mm: float) -> list[FloatArray | None]:
+    """How dark each line usually is at :data:`_PLACES` across; None where too little is known of that.
+
+    It is as dark on either side: more on one is a stem along it. Lines that are printed alike are nearly as
+    dark as one another.
+    """
+    own = [_profile(told) if told.line.sum() >= px_mm else None for told in alike]
+    seen = [one for one in own if one is not None]
+    if sum(told.line.sum() for told in alike) < _CLEAR_MM * px_mm or not seen:
+        return [None] * len(alike)
+    of_all = np.median(seen, axis=0)
+    return [of_all if one is None else np.minimum(one, _UNLIKE * of_all) for one in own]
+
+
+def _profile(told: _Told) -> FloatArray:
+    """How dark a line usually is across where it is nothing but itself, on the side where it is less dark."""
+    seen, place = told.look.band[:, told.line].ravel(), np.rint(2 * told.off[:, told.line]).ravel() / 2
+    order = np.lexsort((seen, place))
+    seen, place = seen[order], place[order]
+    first, after = (np.searchsorted(place, _PLACES, side) for side in ("left", "right"))
     most = np.interp(first + _ACROSS_SHARE * (after - first - 1), np.arange(len(seen)), seen)
     usual = np.where(after > first, most, 0.0)
-    far = float(np.abs(places[usual > SEEN_LEAST]).max(initial=0.0))
-    return (lambda at: np.interp(at, places, usual, 0.0, 0.0)), far + 1.0
+    return np.minimum(usual, usual[::-1])
 
 
 def _darkest(band: FloatArray, off: int, middle: int | None = None) -> IntArray:

@@ -187,8 +187,13 @@ class _Ruled(_Base):
 
     @property
     def height_mm(self) -> float:
-        tick = 2 * TICK_MM + TICK_BELOW_MM if self.wish.rings_to_tick and self._ticked() else 0.0
+        tick = 2 * TICK_MM + self._tick_below_mm if self.wish.rings_to_tick and self._ticked() else 0.0
         return self.line_height_mm + tick + (2 * _CUT_MM if self.cut else 0.0)
+
+    @property
+    def _tick_below_mm(self) -> float:
+        """From the lowest line to a ring to tick: clear of the box of a tail."""
+        return TICK_BELOW_MM + ruling_kind(self.wish.ruling).room_below_xh * self.wish.xh_mm
 
     def _ticked(self) -> bool:
         return any(one.help is Help.ALONE and len(one.model.char) == 1 for one in self.line.places)
@@ -232,7 +237,7 @@ class _Ruled(_Base):
         rise, _, _, drop = ruling.lines_mm
         best = None
         if support is Support.ALONE and wish.rings_to_tick and len(model.char) == 1:
-            best = x + one.width_mm / 2, drop + TICK_BELOW_MM + TICK_MM, TICK_MM
+            best = x + one.width_mm / 2, drop + self._tick_below_mm + TICK_MM, TICK_MM
             paper.items.append(Ring(best[:2], TICK_MM, draw.FAINT_MM, Tone.GREY))
         paper.enter(model.char, support, (x, rise, x + one.width_mm, drop), ruling, best, strokes, aside)
 
