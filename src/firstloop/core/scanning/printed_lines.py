@@ -40,7 +40,6 @@ _MEASURES = {"thick": (50, 1.5), "peak": (80, 1.4), "much": (50, 2.0)}
 """Of a line: per cent that are no more (printed over it is paler), and times that of two on one another."""
 _DASH_MM, _DASHES_LEAST, _EVEN = (0.5, 1.7), 8, 1.5  # as long as dashes are, all alike; a copy breaks anyhow
 _LONGER = 1.9  # times a dash: it is no dash any more
-_OVER_PX = 0.5  # what comes so near its way goes over it: a stem beside the edge of its box does not
 _STEM_MM = 0.9  # as wide as a stem where it crosses
 _PLACES = np.arange(-8, 8.5, 0.5)
 """Pixels from the way of a line: no line is as thick."""
@@ -237,8 +236,7 @@ def _told(look: _Look, usual: dict[str, FloatArray], dash_px: float, px_mm: floa
     on_way = runs.there & (np.abs(runs.middle - way) <= _ASIDE_PX)
     line = on_way & (runs.thick <= usual["thick"] + _THICKER_PX) & (runs.peak <= usual["peak"] + _DARKER)
     plain = on_way & look.like & (look.kind == _PLAIN)
-    over = runs.there & (runs.top <= way + _OVER_PX) & (runs.bottom >= way - _OVER_PX)
-    is_bar = _is_no_dash(plain, over, dash_px, px_mm)
+    is_bar = _is_no_dash(plain, runs.there, dash_px, px_mm)
     line &= ~is_bar
     is_bar |= (look.kind != _TRACED) & _has_ink_along(runs.much, usual["much"], line, px_mm)
     return _Told(look, way, usual["thick"], line & ~is_bar, is_bar)
@@ -292,11 +290,11 @@ def _has_ink_along(much: FloatArray, usual: FloatArray, line: BoolArray, px_mm: 
     return np.asarray(cv2.morphologyEx(more[None], cv2.MORPH_OPEN, shortest)[0] > 0)
 
 
-def _is_no_dash(straight: BoolArray, over: BoolArray, dash_px: float, px_mm: float) -> BoolArray:
+def _is_no_dash(straight: BoolArray, there: BoolArray, dash_px: float, px_mm: float) -> BoolArray:
     """Where a dashed line goes on for longer than a dash: there is a bar along it, which a stem may cross."""
     bridge = np.ones((1, round(_STEM_MM * px_mm)), np.uint8)
     whole = cv2.morphologyEx(straight[None].astype(np.uint8), cv2.MORPH_CLOSE, bridge)[0] > 0
-    whole &= over
+    whole &= there
     longer = np.zeros_like(straight)
     for begin, end in true_runs(whole):
         longer[begin:end] = end - begin > _LONGER * dash_px
@@ -318,26 +316,29 @@ def _ridge(band: FloatArray, off: int) -> int | None:
 def _profiles(alike: Sequence[_Told], px_mm: float) -> list[FloatArray | None]:
     """How dark each line usually is at :data:`_PLACES` across; None where too little is known of that.
 
-    It is as dark on either side: more on one is a stem along it. Lines that are printed alike are nearly as
-    dark as one another.
+    The edge of a box may have a stem beside it all along: it is as dark on either side as on the paler one,
+    and no darker than those that are printed alike.
     """
     own = [_profile(told) if told.line.sum() >= px_mm else None for told in alike]
-    seen = [one for one in own if one is not None]
-    if sum(told.line.sum() for told in alike) < _CLEAR_MM * px_mm or not seen:
+    enough = _CLEAR_MM * px_mm
+    if any(len(told.line) > _LONG_MM * px_mm for told in alike):
+        return [one if told.line.sum() >= enough else None for told, one in zip(alike, own, strict=True)]
+    paler = [None if one is None else np.minimum(one, one[::-1]) for one in own]
+    seen = [one for one in paler if one is not None]
+    if not seen or sum(told.line.sum() for told in alike) < enough:
         return [None] * len(alike)
     of_all = np.median(seen, axis=0)
-    return [of_all if one is None else np.minimum(one, _UNLIKE * of_all) for one in own]
+    return [of_all if one is None else np.minimum(one, _UNLIKE * of_all) for one in paler]
 
 
 def _profile(told: _Told) -> FloatArray:
-    """How dark a line usually is across where it is nothing but itself, on the side where it is less dark."""
+    """How dark a line usually is across where it is nothing but itself."""
     seen, place = told.look.band[:, told.line].ravel(), np.rint(2 * told.off[:, told.line]).ravel() / 2
     order = np.lexsort((seen, place))
     seen, place = seen[order], place[order]
     first, after = (np.searchsorted(place, _PLACES, side) for side in ("left", "right"))
     most = np.interp(first + _ACROSS_SHARE * (after - first - 1), np.arange(len(seen)), seen)
-    usual = np.where(after > first, most, 0.0)
-    return np.minimum(usual, usual[::-1])
+    return np.where(after > first, most, 0.0)
 
 
 def _darkest(band: FloatArray, off: int, middle: int | None = None) -> IntArray:
