@@ -167,6 +167,8 @@ class RulingKind:
         --------
         >>> len(RULINGS["three-blocks"].drawn_boxes([[(0, 0, 1, 1), (1, 0, 2, 2)]]))
         6
+        >>> RULINGS["three-blocks"].drawn_boxes([[(0, 0, 0, 2)]])[1]
+        (-0.6, 0.0, 0.6, 1.0)
         >>> RULINGS["word-boxes"].drawn_boxes([[(0, 0, 1, 1), (1.0, -1.0, 2, 2)]])
         [(-0.2, -1.2, 2.2, 2.2)]
         """
@@ -180,13 +182,15 @@ class RulingKind:
 
 
 _BOX_ROOM_XH = 0.2  # clear paper between what is written and its box
+_BLOCKS_LEAST_XH = 1.2  # how wide blocks are: a pencil's line has room in those of an l, too
 
 
 def _edges(word: Sequence[Box]) -> list[float]:
     """Where the blocks of a word's letters meet: halfway between neighbours, clear of the outer ones."""
     (first, *_), (_, _, last, _) = word[0], word[-1]
     between = [(one[2] + other[0]) / 2 for one, other in pairwise(word)]
-    return [first - _BOX_ROOM_XH, *between, last + _BOX_ROOM_XH]
+    room = max(_BOX_ROOM_XH, (_BLOCKS_LEAST_XH - (last - first)) / 2)
+    return [first - room, *between, last + room]
 
 
 def _around(boxes: Sequence[Box]) -> Box:

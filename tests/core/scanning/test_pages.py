@@ -119,6 +119,26 @@ def test_rings_take_out_what_the_lines_cannot_see(ruling):
         assert np.quantile(errors_mm(straightened(picture.grey, found), found, picture, one), 0.95) < 0.2
 
 
+def test_paper_that_was_damp_is_made_flat_where_its_lines_tell(usual):
+    def lower_mm(x: np.ndarray, y: np.ndarray) -> np.ndarray:
+        return 0.5 * np.sin(x / 10) * np.cos(y / 15)  # waves of 6 cm and more
+
+    def where(points: np.ndarray) -> np.ndarray:
+        return (points + np.stack([np.zeros(len(points)), lower_mm(*points.T)], axis=1)) * DPI / 25.4 - 0.5
+
+    flat = paper(usual)
+    y, x = (np.indices(flat.shape) + 0.5) / DPI * 25.4
+    above = y
+    for _ in range(5):  # what is seen there stood above it by as much as it was moved
+        above = y - lower_mm(x, above)
+    at_x, at_y = ((one * DPI / 25.4 - 0.5).astype(np.float32) for one in (x, above))
+    picture = Picture(cv2.remap(flat, at_x, at_y, cv2.INTER_LINEAR, borderValue=255), where)
+    (found,) = find_pages(picture.grey, known(usual))
+    errors = errors_mm(straightened(picture.grey, found), found, picture, usual)
+    assert np.median(errors) < 0.15
+    assert np.quantile(errors, 0.95) < 0.3
+
+
 def test_two_pages_in_one_picture_are_two(usual, printed):
     other = page(number=2)
     both = np.hstack([turned(printed, 5), turned(paper(other), 183)])

@@ -285,6 +285,14 @@ def test_no_edge_of_a_box_runs_through_a_ring_to_tick(ruling, xh_mm):
         assert all(abs(level - y) > radius + 0.5 for level in near)
 
 
+@pytest.mark.parametrize("char", ["l", "i", "1", "m"])
+def test_blocks_have_room_for_a_pencils_line_on_both_sides(char):
+    for entry in page_of(WritingRow((char,), "alone*"), xh_mm=5, ruling="three-blocks").entries:
+        left, right = (side[0][0] for side in entry.lines_aside)
+        assert right - left >= 6.0 - 1e-6
+        assert entry.box[0] < left < right < entry.box[2]
+
+
 def test_between_ruled_lines_blocks_have_sides_only_and_a_word_box_has_all_its_edges():
     """An edge printed on a ruled line would hide it, and in black its dashes would fill the line's gaps."""
     row = WritingRow(("a",), "alone*")

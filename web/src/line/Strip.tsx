@@ -91,11 +91,16 @@ export function Lines({ from, to, ruling, words = [] }: LinesProps) {
 }
 
 const ROOM = 0.2 * XH; // clear paper between what is written and its box
+const BLOCKS_LEAST = 1.2 * XH; // those of an l have room for a pencil's line, too
 type BoxAt = [x: number, y: number, width: number, height: number];
 
 /** Three blocks for every letter, or one box around the word. */
 function boxesOf(word: [number, number][], boxes: "letter" | "word"): BoxAt[] {
-  const wide = word.map(([left, right]) => [left - ROOM, right + ROOM] as const);
+  const wide = word.map(([left, right]) => {
+    const blocks = boxes === "letter" && word.length === 1;
+    const room = blocks ? Math.max(ROOM, (BLOCKS_LEAST - (right - left)) / 2) : ROOM;
+    return [left - room, right + room] as const;
+  });
   if (boxes === "letter")
     return wide.flatMap(([left, right]) => [RISE, MID, 0].map((top): BoxAt => [left, top, right - left, XH]));
   const [left, right] = [Math.min(...wide.map(([x]) => x)), Math.max(...wide.map(([, x]) => x))];

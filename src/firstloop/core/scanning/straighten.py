@@ -7,6 +7,7 @@ from dataclasses import dataclass
 import cv2
 import numpy as np
 import numpy.typing as npt
+from scipy.interpolate import RBFInterpolator
 from scipy.ndimage import gaussian_filter1d
 
 from firstloop.core.curves import FloatArray
@@ -17,14 +18,16 @@ from firstloop.core.sheets.scene import Entry, Page
 PX_MM = 8.0  # of a straightened page: 203 dots to the inch
 _ROUGH_PX_MM = 6.0  # where its lines are looked for
 _SEEK_MM, _STEP_MM, _WIDE_MM = 3.0, 4.0, 3.0  # how far a line is looked for, how often, and over what width
-_DARKER = 6.0  # grey levels by which a line is darker than the paper about it
+_DARKER, _LINE_ABOUT_PX = 6.0, 2  # grey levels darker than the paper about it; what of it counts
 _POWERS_X, _POWERS_Y = 4, 3
 _RIDGE, _BEYOND_MM = 1e-3, 20.0
 _ROUNDS, _OUTLIER_MM = 4, 0.35
+_WAVE_MM, _NOISE, _OFF_WAVE_MM = 20.0, 0.3, 0.15  # what is left of a page that waves: how far, how sure
 _SEEN_LEAST = 20
 _LINE_SHARE, _ON_LINE_MM = 0.6, 0.25
 _RING_FITS = 0.45
-_GRID_MM = 2.0
+_GRID_MM = 4.0
+_A_BEND_MM, _SEEN_A_BEND = 25.0, 4  # of a line that waves
 
 Map = npt.NDArray[np.float32]
 """A number for every pixel of a picture, as OpenCV takes it; shape (height, width)."""
@@ -55,34 +58,35 @@ def straightened(grey: np.ndarray, found: FoundPage, px_mm: float = PX_MM) -> St
     """A page without its turn, its perspective and its curl."""
     assert found.page is not None
     size_mm = found.page.size_mm
-    xs, ys = _grid(size_mm, _ROUGH_PX_MM)
-    rough = _taken(grey, *_to_picture(found.to_px, xs, ys))
+    rough = _taken(grey, *_map(found, _ROUGH_PX_MM))
     aside, lower = _rings_seen(rough, found.page, _ROUGH_PX_MM)
     lower = np.concatenate([lower, _lines_seen(rough, found.page, _ROUGH_PX_MM)])
-    xs, ys = _grid(size_mm, px_mm)
-    curl_mm, across, down = 0.0, xs, ys
-    if len(lower) >= _SEEN_LEAST:
-        surface = _Surface(lower, size_mm)
-        down = ys + surface.at(xs, ys)
-        curl_mm = surface.before_mm
-    if len(aside) >= _SEEN_LEAST:
-        across = xs + _Surface(aside, size_mm).at(xs, ys)
-    from_x, from_y = _to_picture(found.to_px, across, down)
-    return Straight(_taken(grey, from_x, from_y), from_x, from_y, curl_mm)
+    across, down = (_Surface(one, size_mm) if len(one) >= _SEEN_LEAST else None for one in (aside, lower))
+    from_x, from_y = _map(found, px_mm, across, down)
+    return Straight(_taken(grey, from_x, from_y), from_x, from_y, down.before_mm if down else 0.0)
 
 
-def _grid(size_mm: tuple[float, float], px_mm: float) -> tuple[Map, Map]:
-    """The places of a page, mm, at the middle of every pixel of its straight picture."""
-    xs, ys = (((np.arange(round(one * px_mm)) + 0.5) / px_mm).astype(np.float32) for one in size_mm)
-    across, down = np.meshgrid(xs, ys)
-    return across, down
+def _map(
+    found: FoundPage, px_mm: float, across: _Surface | None = None, down: _Surface | None = None
+) -> tuple[Map, Map]:
+    """Where every pixel of a straight page is in the picture, counted from the middle of its first pixel.
 
-
-def _to_picture(to_px: FloatArray, xs: Map, ys: Map) -> tuple[Map, Map]:
-    """Where places of the page are in the picture; pixels are counted from the middle of the first."""
-    (a, b, c), (d, e, f), (g, h, i) = to_px.tolist()
-    w = g * xs + h * ys + i
-    return (a * xs + b * ys + c) / w - 0.5, (d * xs + e * ys + f) / w - 0.5
+    Worked out at places a little apart, and in straight lines between them.
+    """
+    assert found.page is not None
+    apart = round(_GRID_MM * px_mm)
+    width, height = (round(one * px_mm) for one in found.page.size_mm)
+    # one beyond each edge; in the middle of as many pixels as they are apart
+    cols, rows = (
+        np.asarray((np.arange(-1, -(-one // apart) + 1) + 0.5) * apart / px_mm, dtype=np.float64)
+        for one in (width, height)
+    )
+    xs, ys = np.meshgrid(cols, rows)
+    right, lower = (one.at(cols, rows) if one else 0.0 for one in (across, down))
+    x, y, w = np.tensordot(found.to_px, np.stack([xs + right, ys + lower, np.ones_like(xs)]), 1)
+    fine = (cv2.resize((one / w - 0.5).astype(np.float32), None, fx=apart, fy=apart) for one in (x, y))
+    from_x, from_y = (one[apart : apart + height, apart : apart + width].copy() for one in fine)
+    return from_x, from_y
 
 
 def _taken(grey: np.ndarray, from_x: Map, from_y: Map) -> np.ndarray:
@@ -113,14 +117,11 @@ def _lines_seen(taken: np.ndarray, page: Page, px_mm: float) -> FloatArray:
         middle = round(base * px_mm - 0.5)
         if middle - reach < 0 or middle + reach >= len(grey):
             continue
-        mine = []
         places = np.arange(left + _WIDE_MM / 2, right - _WIDE_MM / 2, _STEP_MM)
-        for x in places:
-            column = round(x * px_mm)
-            strip = grey[middle - reach : middle + reach + 1, column - half : column + half + 1]
-            lower = _line_in(strip)
-            if lower is not None:
-                mine.append((x, base, (middle + lower + 0.5) / px_mm - base))
+        columns = np.round(places * px_mm).astype(int)[:, None] + np.arange(-half, half + 1)
+        strips = grey[middle - reach : middle + reach + 1, columns.clip(0, grey.shape[1] - 1)]
+        lower = (middle + _line_in(strips) + 0.5) / px_mm - base
+        mine = [(x, base, low) for x, low in zip(places, lower, strict=True) if np.isfinite(low)]
         seen += _of_one_line(mine, len(places))
     return np.array(seen).reshape(-1, 3)
 
@@ -186,7 +187,8 @@ def _of_one_line(mine: list[tuple[float, float, float]], places: int) -> list[tu
     if len(mine) < max(_LINE_SHARE * places, 4):
         return []
     x, _, off = np.array(mine).T
-    keep = off_smooth_way(x, off, 2, _ON_LINE_MM) <= _ON_LINE_MM
+    bends = max(2, min(int(np.ptp(x) / _A_BEND_MM) + 2, len(x) // _SEEN_A_BEND))
+    keep = off_smooth_way(x, off, bends, _ON_LINE_MM) <= _ON_LINE_MM
     return (
         [one for one, kept in zip(mine, keep, strict=True) if kept]
         if keep.sum() >= _LINE_SHARE * places
@@ -194,20 +196,23 @@ def _of_one_line(mine: list[tuple[float, float, float]], places: int) -> list[tu
     )
 
 
-def _line_in(strip: FloatArray) -> float | None:
-    """How far below the middle of a strip its line runs, pixels; None where none is plain to see.
+def _line_in(strips: FloatArray) -> FloatArray:
+    """How far below the middle of strips their line runs, pixels; NaN where none is plain to see.
 
     A line is dark all along: the lighter half of each row counts, so that letters across it do not.
+
+    Parameters
+    ----------
+    strips : array, shape (height, strips, width)
     """
-    rows = np.quantile(strip, 0.7, axis=1)
-    rows = gaussian_filter1d(rows, 0.8)
-    paper = np.median(rows)
-    at = int(rows.argmin())
-    if paper - rows[at] < _DARKER:
-        return None
-    near = slice(max(at - 2, 0), at + 3)
-    weight = np.clip(paper - rows[near], 0, None)
-    return float((np.arange(len(rows))[near] * weight).sum() / weight.sum() - len(rows) // 2)
+    rows = gaussian_filter1d(np.quantile(strips, 0.7, axis=2), 0.8, axis=0)
+    darker = np.median(rows, axis=0) - rows
+    at = darker.argmax(axis=0)
+    places = np.arange(len(rows))[:, None]
+    weight = np.where(np.abs(places - at) <= _LINE_ABOUT_PX, darker.clip(0), 0)
+    with np.errstate(invalid="ignore"):
+        middle = (places * weight).sum(axis=0) / weight.sum(axis=0) - len(rows) // 2
+    return np.where(darker.max(axis=0) >= _DARKER, middle, np.nan)
 
 
 class _Surface:
@@ -231,6 +236,24 @@ class _Surface:
             limit = max(_OUTLIER_MM, 3 * float(np.median(left)))
             keep = left < limit
         self.before_mm = float(np.sqrt((off[keep] ** 2).mean()))
+        self._waves = self._what_is_left(seen, off - powers @ self._weights)
+
+    @staticmethod
+    def _what_is_left(seen: FloatArray, left: FloatArray) -> RBFInterpolator:
+        """The waves of paper that was damp or folded: no further than a wave from what was seen of them."""
+        keep = np.ones(len(seen), dtype=bool)
+        for _ in range(_ROUNDS):
+            waves = RBFInterpolator(
+                seen[keep, :2],
+                left[keep],
+                kernel="gaussian",
+                epsilon=1 / _WAVE_MM,
+                smoothing=_NOISE,
+                degree=-1,
+            )
+            off = np.abs(left - waves(seen[:, :2]))
+            keep = off < max(_OFF_WAVE_MM, 3 * float(np.median(off)))
+        return waves
 
     def _powers(self, x: FloatArray, y: FloatArray) -> FloatArray:
         u, v = 2 * x / self._size[0] - 1, 2 * y / self._size[1] - 1
@@ -238,20 +261,9 @@ class _Surface:
             [u**i * v**j for i in range(_POWERS_X + 1) for j in range(self._powers_y + 1)], axis=-1
         )
 
-    def at(self, xs: Map, ys: Map) -> Map:
-        """How far off the page is at places, mm; worked out on a coarse grid."""
-        cols = np.arange(0, self._size[0] + _GRID_MM, _GRID_MM)
-        rows = np.arange(0, self._size[1] + _GRID_MM, _GRID_MM)
-        cols, rows = (
-            np.clip(one, *ends) for one, *ends in zip((cols, rows), self._first, self._last, strict=True)
-        )
-        coarse = self._powers(*np.meshgrid(cols, rows)) @ self._weights
-        return np.asarray(
-            cv2.remap(
-                coarse.astype(np.float32),
-                xs / _GRID_MM,
-                ys / _GRID_MM,
-                cv2.INTER_LINEAR,
-                borderMode=cv2.BORDER_REPLICATE,
-            )
-        )
+    def at(self, cols: FloatArray, rows: FloatArray) -> FloatArray:
+        """How far off the page is, mm, where columns and rows cross; shape (rows, columns)."""
+        (left, top), (right, bottom) = self._first, self._last
+        x, y = np.meshgrid(cols.clip(left, right), rows.clip(top, bottom))
+        waves = self._waves(np.stack([x, y], axis=-1).reshape(-1, 2))
+        return np.asarray(self._powers(x, y) @ self._weights + waves.reshape(x.shape))
