@@ -32,7 +32,6 @@ def _confined(idle: bool) -> None:
     Whoever was begun by a server that is no more ends too: nobody would ever ask it for anything.
     """
     threading.Thread(target=end_with_the_server, daemon=True).start()
-    os.environ.setdefault("OPENCV_FOR_THREADS_NUM", "1")  # as many processes as processors: threads only wait
     with suppress(AttributeError, OSError):
         os.nice(_IDLE_RANK if idle else _RANK)
         if idle:
@@ -53,6 +52,8 @@ def end_with_the_server() -> None:
 
 def _context() -> BaseContext:
     """How processes begin: from one that has what most of them need loaded already, where the system can."""
+    for library in ("OPENBLAS_NUM_THREADS", "OPENCV_FOR_THREADS_NUM"):
+        os.environ.setdefault(library, "1")  # as many processes as processors: threads would only wait
     if "forkserver" not in get_all_start_methods():
         return get_context("spawn")
     context = get_context("forkserver")

@@ -222,10 +222,16 @@ def _pieces(mask: BoolArray, *, corners: bool = True) -> tuple[IntArray, IntArra
     corners : bool
         Whether places hang together that touch at a corner only.
     """
-    _, numbers, facts, _ = cv2.connectedComponentsWithStats(
-        mask.view(np.uint8), connectivity=8 if corners else 4
+    part = _around_ink(mask)
+    numbers = np.zeros(mask.shape, dtype=np.int64)
+    if not mask[part].size:
+        return numbers, np.zeros((0, 4), dtype=np.int64), np.zeros(0, dtype=np.int64)
+    _, found, facts, _ = cv2.connectedComponentsWithStats(
+        np.ascontiguousarray(mask[part]).view(np.uint8), connectivity=8 if corners else 4
     )
-    return np.asarray(numbers), np.asarray(facts[1:, :4]), np.asarray(facts[1:, 4])
+    numbers[part] = found
+    down, across = part
+    return numbers, np.asarray(facts[1:, :4] + [across.start, down.start, 0, 0]), np.asarray(facts[1:, 4])
 
 
 def _around(entry: Entry) -> Area:
@@ -290,7 +296,9 @@ def _ink(
         limit = max(limit, pale + _OF_ABOVE_PALE * (level - pale))
         weak = limit
     # a line may go pale for a moment
-    mask = _hysteresis(fine, weak, limit)
+    mask = np.asarray(fine > weak)
+    part = _around_ink(mask)
+    mask[part] = _hysteresis(fine[part], weak, limit)
     part = _around_ink(mask)
     closed = cv2.morphologyEx(mask[part].astype(np.uint8), cv2.MORPH_CLOSE, np.ones((3, 3), np.uint8)) > 0
     mask[part] = _without_grain(np.asarray(closed), px_mm)

@@ -332,7 +332,8 @@ def _strikes(
         goals = np.arange(len(size)) if into_ink else ends[number + 1 :]
         far = goals[size[goals] > least_xh]
         chords = lines.spots[end] + np.linspace(0, 1, 40)[:, None, None] * off[far]
-        along = far[(np.asarray(ink.query(chords)[0]) < _OFF_XH).mean(0) > _COVER]
+        is_ink = np.isfinite(ink.query(chords, distance_upper_bound=_OFF_XH)[0])
+        along = far[is_ink.mean(0) > _COVER]
         if not len(along):
             continue
         longest = int(along[size[along].argmax()])

@@ -30,6 +30,7 @@ _LEAVE_COST = 2.5  # for leaving the ink and coming back where the model does no
 _UNUSED_FREE = 0.25  # of the ink
 _UNUSED_COST = 1.5  # for each step of ink that no part of the model accounts for
 _ROUNDS = 3
+_AT_ONCE = 200_000  # ways that are kept at a time
 STEPS_MOST = 5_000_000  # of the model times those of the ink: a word of thirty letters has so many
 NOWHERE = -1
 
@@ -64,6 +65,12 @@ class Lines:
         count = len(self.spots)
         ends = np.repeat(np.arange(count), self.near.shape[1]), self.near.ravel()
         return np.asarray(connected_components(coo_array((np.ones(self.near.size), ends), (count, count)))[1])
+
+    @cached_property
+    def moves(self) -> FloatArray:
+        """The moves to each spot from those that it is near: squared length, x, y and 1; shape (4, m p)."""
+        x, y = (self.spots - self.spots[self.near.T]).reshape(-1, 2).T
+        return np.stack([x**2 + y**2, x, y, np.ones_like(x)])
 
     def only(self, keep: BoolArray) -> Lines:
         """Whole pieces of connected ink, those whose spots are kept; shape (p,)."""
@@ -221,7 +228,10 @@ def follow(lines: Lines, model: Guide, layings: Sequence[FloatArray], relay: Rel
         again = _once(lines, model.laid((relay or affinely)(model, best, lines)))
         if again.cost >= best.cost:
             break
+        is_same = np.array_equal(again.at, best.at)  # and would be laid where it lies
         best = again
+        if is_same:
+            break
     return best
 
 
@@ -250,37 +260,39 @@ def _once(lines: Lines, laid: Guide) -> Followed:
     x, y = lines.spots.T
     off_x, off_y = laid.points[:, :1] - x, laid.points[:, 1:] - y
     here = np.minimum((off_x**2 + off_y**2) / _NEAR_XH**2, _FAR_COST)
-    # the turn is the square of what a move is off the wanted one, multiplied out
-    moves_x, moves_y = x[:, None] - x[lines.near], y[:, None] - y[lines.near]
-    move = np.stack([moves_x**2 + moves_y**2, -2 * moves_x, -2 * moves_y]).reshape(3, -1)
-    wanted = np.diff(laid.points, axis=0, prepend=laid.points[:1])
-    turn = _TURN_COST / STEP_XH**2 * np.column_stack([np.ones(steps), wanted, (wanted**2).sum(1)])
     begins = np.zeros(steps, dtype=np.bool_)
     begins[laid.begins] = True
-    near, first = lines.near.ravel(), np.arange(count) * lines.near.shape[1]
-    cost, none = here[0], _NO_INK_COST
-    back = np.full((steps, count), NOWHERE, dtype=np.int64)
-    back_none = np.full(steps, NOWHERE, dtype=np.int64)
-    for t in range(1, steps):
-        on = int(cost.argmin())
-        least = cost[on]
-        if begins[t]:
-            back[t] = on if least <= none else NOWHERE
-            cost = min(least, none) + here[t]
-        else:
-            ways = cost.take(near) + turn[t, :3] @ move
-            best = first + ways.reshape(lines.near.shape).argmin(1)
-            came, jumped = ways.take(best) + turn[t, 3], none + _LEAVE_COST
-            back[t] = np.where(came > jumped, NOWHERE, near.take(best))
-            cost = np.minimum(came, jumped) + here[t]
-        leave = least + (0.0 if begins[t] else _LEAVE_COST)
-        back_none[t] = on if leave < none else NOWHERE
-        none = min(leave, none) + _NO_INK_COST
+    leave = np.where(begins, 0.0, _LEAVE_COST)
+    near, moves = np.ascontiguousarray(lines.near.T), lines.moves
+    # the turn is the square of what a move is off the wanted one, multiplied out
+    wanted = np.diff(laid.points, axis=0, prepend=laid.points[:1])
+    turn = _TURN_COST / STEP_XH**2 * np.column_stack([np.ones(steps), -2 * wanted, (wanted**2).sum(1)])
+    cost, came, none, least = np.empty_like(here), np.empty_like(here), np.empty(steps), np.empty(steps)
+    cost[0], none[0], least[0] = here[0], _NO_INK_COST, here[0].min()
+    way = np.zeros((steps, count), dtype=np.int64)
+    block = max(_AT_ONCE // near.size, 1)
+    for start in range(1, steps, block):
+        ways = (turn[start : start + block] @ moves).reshape(-1, *near.shape)
+        for step, t in enumerate(range(start, start + len(ways))):
+            if begins[t]:
+                came[t] = least[t - 1]
+            else:
+                ways[step] += cost[t - 1][near]
+                np.minimum.reduce(ways[step], axis=0, out=came[t])
+            cost[t] = np.minimum(came[t], none[t - 1] + leave[t]) + here[t]
+            least[t] = cost[t, cost[t].argmin()]
+            none[t] = min(least[t - 1] + leave[t], none[t - 1]) + _NO_INK_COST
+        way[start : start + block] = ways.argmin(axis=1)
+
+    on = cost.argmin(axis=1)
+    back = np.where(begins[:, None], np.roll(on, 1)[:, None], near[way, np.arange(count)])
+    back[1:][came[1:] > (none[:-1] + leave[1:])[:, None]] = NOWHERE
+    back_none = np.append(NOWHERE, np.where(least[:-1] + leave[1:] < none[:-1], on[:-1], NOWHERE))
     at = np.full(steps, NOWHERE, dtype=np.int64)
-    at[-1] = int(cost.argmin()) if cost.min() <= none else NOWHERE
+    at[-1] = on[-1] if least[-1] <= none[-1] else NOWHERE
     for t in range(steps - 1, 0, -1):
-        at[t - 1] = back_none[t] if at[t] == NOWHERE else back[t][at[t]]
-    total = float(min(cost.min(), none))
+        at[t - 1] = back_none[t] if at[t] == NOWHERE else back[t, at[t]]
+    total = float(min(least[-1], none[-1]))
     unused = count - len(np.unique(at[at != NOWHERE]))
     costs = (total + _UNUSED_COST * max(unused - free * count, 0) for free in (_UNUSED_FREE, 0.0, 1.0))
     return Followed(at, laid, *(cost / max(steps, 1) for cost in costs))
