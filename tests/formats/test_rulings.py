@@ -88,6 +88,15 @@ def test_pdf_draws_its_lines_boxes_and_band(kind):
     assert len(re.findall(r"\[ ?\.?\d[^\]]*\] 0 d", drawn)) == dashed(kind)
 
 
+def test_no_edge_of_a_block_makes_the_base_line_pale():
+    blocks = np.array(Image.open(io.BytesIO(model_png(word(TEXT), "three-blocks", 300))).convert("L"))
+    strong = blocks[:, 2].min()
+    base = blocks[:, 2] == strong
+    assert (blocks[base] <= strong + 20.0).all(), "somewhere along the base line something pale is drawn over it"
+    kinds = [one.tag for one in ET.fromstring(model_svg(word(TEXT), "three-blocks")).iter()]
+    assert max(i for i, tag in enumerate(kinds) if tag == f"{SVG}rect") < kinds.index(f"{SVG}line")
+
+
 def test_a_letter_is_drawn_in_pdf_by_its_own_curves():
     pages, model = Pages("Curves"), letter("o")
     pages.model(model, 30, 60, 10)

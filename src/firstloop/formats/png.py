@@ -101,11 +101,11 @@ def _rule(
     if kind.washed:
         draw.rectangle((0, down(1), width, down(0)), fill=_BAND)
     thin = max(1, round(0.016 * scale))
-    for line in kind.lines:
+    for x0, low, x1, high in kind.drawn_boxes(letter_boxes(letter)):
+        (a, b), (c, d) = place(np.array([[x0, high], [x1, low]])).tolist()
+        draw.rectangle((a, b, c, d), outline=_PALE, width=thin)
+    for line in kind.lines:  # over the boxes, whose edges would make the base line pale
         y, weight = down(line.height_xh), max(1, round(0.03 * scale)) if line.strong else thin
         step = int(0.18 * scale) if line.dashed else width
         for x in range(0, width, 2 * step if line.dashed else width):
             draw.line((x, y, min(x + step, width), y), fill=_LINE if line.strong else _PALE, width=weight)
-    for x0, low, x1, high in kind.drawn_boxes(letter_boxes(letter)):
-        (a, b), (c, d) = place(np.array([[x0, high], [x1, low]])).tolist()
-        draw.rectangle((a, b, c, d), outline=_PALE, width=thin)

@@ -32,18 +32,18 @@ def _ruled(kind: RulingKind, left: float, width: float, words: Sequence[Sequence
         parts.append(
             f'<rect x="{left:g}" y="{-UNITS:g}" width="{width:g}" height="{UNITS:g}" fill="{_BAND}"/>'
         )
-    for line in kind.lines:
+    for x0, low, x1, high in kind.drawn_boxes(words):
+        parts.append(
+            f'<rect x="{x0 * UNITS:g}" y="{-high * UNITS:g}" width="{(x1 - x0) * UNITS:g}" '
+            f'height="{(high - low) * UNITS:g}" fill="none" stroke="{_PALE}" stroke-width="1.6"/>'
+        )
+    for line in kind.lines:  # over the boxes, whose edges would make the base line pale
         y = -line.height_xh * UNITS
         dash = ' stroke-dasharray="9 7"' if line.dashed else ""
         colour, weight = (_LINE, 2.4) if line.strong else (_PALE, 1.6)
         parts.append(
             f'<line x1="{left:g}" x2="{left + width:g}" y1="{y:g}" y2="{y:g}" stroke="{colour}" '
             f'stroke-width="{weight}"{dash}/>'
-        )
-    for x0, low, x1, high in kind.drawn_boxes(words):
-        parts.append(
-            f'<rect x="{x0 * UNITS:g}" y="{-high * UNITS:g}" width="{(x1 - x0) * UNITS:g}" '
-            f'height="{(high - low) * UNITS:g}" fill="none" stroke="{_PALE}" stroke-width="1.6"/>'
         )
     return "".join(parts)
 

@@ -71,6 +71,9 @@ export function Lines({ from, to, ruling, words = [] }: LinesProps) {
   return (
     <g>
       {washed && <rect x={from} y={MID} width={to - from} height={XH} fill="var(--color-band)" />}
+      {/* under the lines: no edge makes the base line pale */}
+      {boxes &&
+        words.flatMap((word) => boxesOf(word, boxes)).map((box) => <Box key={box.join(" ")} box={box} />)}
       {lines.map((line) => (
         <line
           key={line.name}
@@ -84,8 +87,6 @@ export function Lines({ from, to, ruling, words = [] }: LinesProps) {
           {...(line.dashed && { strokeDasharray: "6 5" })}
         />
       ))}
-      {boxes &&
-        words.flatMap((word) => boxesOf(word, boxes)).map((box) => <Box key={box.join(" ")} box={box} />)}
     </g>
   );
 }
