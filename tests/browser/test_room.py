@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 import pytest
-from playwright.sync_api import Browser, BrowserContext, Page, expect
+from playwright.sync_api import Browser, BrowserContext, Page, Route, expect
 
 from firstloop.core.letterforms.style import DEFAULT_STYLE
 from firstloop.core.letterforms.words import word
@@ -121,6 +121,29 @@ def test_three_tablets_come_in_write_and_put_their_pens_down(room: Room):
     until(lambda: len(room.kept("Cleo")) == 1)  # it was ended, and kept, when another sheet came
     room.page.get_by_role("button", name="Collect").click()
     expect(anouk.get_by_text("Pen ready")).to_be_visible()
+
+
+def test_pens_go_up_again_before_the_answer_to_pens_down_has_come(room: Room):
+    anouk = room.tablet("Anouk")
+    room.let_all_in()
+    expect(anouk.get_by_text("Pen ready")).to_be_visible()
+    asked: list[Route] = []
+
+    def hold(route: Route) -> None:
+        asked.append(route)
+
+    room.page.route("**/room/pens", hold)
+    room.page.keyboard.press("p")
+    expect(room.page.get_by_role("button", name="Pens up")).to_be_visible()
+    room.page.keyboard.press("p")
+    expect(room.page.get_by_role("button", name="Pens down")).to_be_visible()
+    with room.page.expect_response("**/room/pens"):
+        asked[0].continue_()
+    until(lambda: room.page.wait_for_timeout(50) or len(asked) == 2)
+    assert [one.request.post_data_json for one in asked] == [{"down": True}, {"down": False}]
+    asked[1].continue_()
+    expect(anouk.get_by_text("Pens down")).to_have_count(0)
+    expect(room.page.get_by_role("button", name="Pens down")).to_be_visible()
 
 
 def test_a_tablet_goes_on_without_a_network_and_sends_everything_once(room: Room):

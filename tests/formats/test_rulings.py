@@ -92,7 +92,7 @@ def test_no_edge_of_a_block_makes_the_base_line_pale():
     blocks = np.array(Image.open(io.BytesIO(model_png(word(TEXT), "three-blocks", 300))).convert("L"))
     strong = blocks[:, 2].min()
     base = blocks[:, 2] == strong
-    assert (blocks[base] <= strong + 20.0).all(), "somewhere along the base line something pale is drawn over it"
+    assert (blocks[base] <= strong + 20.0).all(), "something pale is drawn over the base line"
     kinds = [one.tag for one in ET.fromstring(model_svg(word(TEXT), "three-blocks")).iter()]
     assert max(i for i, tag in enumerate(kinds) if tag == f"{SVG}rect") < kinds.index(f"{SVG}line")
 

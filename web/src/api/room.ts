@@ -57,6 +57,9 @@ export function useRoomSteps(classId: number) {
   const onSuccess = ({ room }: { room: RoomSeen | null }) => {
     client.setQueryData(keys.room(classId), room);
   };
+  const pensAre = (down: boolean) => {
+    client.setQueryData<RoomSeen | null>(keys.room(classId), (room) => room && { ...room, pens_down: down });
+  };
   return {
     open: useMutation({
       mutationFn: () => got(api.POST("/api/classes/{class_id}/room", { params: { path } })),
@@ -69,6 +72,9 @@ export function useRoomSteps(classId: number) {
     pens: useMutation({
       mutationFn: (down: boolean) =>
         got(api.PUT("/api/classes/{class_id}/room/pens", { params: { path }, body: { down } })),
+      scope: { id: `pens of class ${classId}` },
+      onMutate: (down) => pensAre(down), // shown at once: pressed again before the answer, it is the other way
+      onError: (_, down) => pensAre(!down),
       onSuccess,
     }),
     admit: useMutation({

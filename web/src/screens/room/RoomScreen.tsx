@@ -1,6 +1,8 @@
+import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { useSearchParams } from "react-router";
 import type { ChildInRoom, RoomSeen } from "@/api/client";
+import { keys } from "@/api/keys";
 import { useArriving, useRoom, useRoomSteps } from "@/api/room";
 import { PageHead } from "@/app/Shell";
 import { useClass } from "@/app/school";
@@ -74,7 +76,12 @@ function OpenRoom({ room, listening }: { room: RoomSeen; listening: boolean }) {
   const [child, setChild] = useState<number | null>(null);
   const here = room.children.filter((one) => one.tablet_id !== null);
   const waiting = room.door.filter((one) => one.wants && !one.admitted);
-  const pens = () => steps.pens.mutate(!room.pens_down);
+  const client = useQueryClient();
+  const pens = () => {
+    // not what is drawn: a key may be pressed again before that is drawn anew
+    const latest = client.getQueryData<RoomSeen | null>(keys.room(room.class_id));
+    steps.pens.mutate(!latest?.pens_down);
+  };
   const handOut = () => here.length && setOpen("hand out");
   const admit = () => waiting.length && steps.admit.mutate(null);
   const { dictation } = room;
