@@ -26,7 +26,7 @@ _WAVE_MM, _NOISE, _OFF_WAVE_MM = 20.0, 0.3, 0.15  # what is left of a page that 
 _SEEN_LEAST = 20
 _LINE_SHARE, _ON_LINE_MM = 0.6, 0.25
 _RING_FITS = 0.45
-_GRID_MM = 4.0
+_GRID_MM = 4.0  # between places where the way to the picture is worked out: less than a wave
 _A_BEND_MM, _SEEN_A_BEND = 25.0, 4  # of a line that waves
 
 Map = npt.NDArray[np.float32]
