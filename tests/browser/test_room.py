@@ -141,6 +141,7 @@ def test_pens_go_up_again_before_the_answer_to_pens_down_has_come(room: Room):
         asked[0].continue_()
     until(lambda: room.page.wait_for_timeout(50) or len(asked) == 2)
     assert [one.request.post_data_json for one in asked] == [{"down": True}, {"down": False}]
+    expect(room.page.get_by_role("button", name="Pens down")).to_be_visible()
     asked[1].continue_()
     expect(anouk.get_by_text("Pens down")).to_have_count(0)
     expect(room.page.get_by_role("button", name="Pens down")).to_be_visible()

@@ -14,6 +14,7 @@ export const useRoom = (classId: number) =>
   });
 
 const LISTENS_AGAIN_MS = 2000;
+const PENS = ["pens"];
 
 /** Take in what arrives in a room, as it arrives. False while the line to First Loop is down. */
 export function useArriving(classId: number, open: boolean): boolean {
@@ -25,7 +26,10 @@ export function useArriving(classId: number, open: boolean): boolean {
     let timer: ReturnType<typeof setTimeout> | undefined;
     const take = (came: Arrived) =>
       client.setQueryData<RoomSeen | null>(keys.room(classId), (before) => {
-        if (came.whole) return came.room ?? null;
+        if (came.whole) {
+          const asked = before && client.isMutating({ mutationKey: PENS }) > 0; // and not answered yet
+          return came.room ? { ...came.room, ...(asked && { pens_down: before.pens_down }) } : null;
+        }
         if (!before) return before;
         const fresh = new Map((came.children ?? []).map((one) => [one.child.id, one]));
         const children = before.children.map((one) => fresh.get(one.child.id) ?? one);
@@ -72,10 +76,12 @@ export function useRoomSteps(classId: number) {
     pens: useMutation({
       mutationFn: (down: boolean) =>
         got(api.PUT("/api/classes/{class_id}/room/pens", { params: { path }, body: { down } })),
+      mutationKey: PENS,
       scope: { id: `pens of class ${classId}` },
       onMutate: (down) => pensAre(down), // shown at once: pressed again before the answer, it is the other way
       onError: (_, down) => pensAre(!down),
-      onSuccess,
+      // the last answer counts: one before it shows how the pens were, not how they will be
+      onSuccess: (answer) => client.isMutating({ mutationKey: PENS }) === 1 && onSuccess(answer),
     }),
     admit: useMutation({
       mutationFn: (tablet_ids: number[] | null) =>
