@@ -213,21 +213,16 @@ def _is_written(cell: CellInk) -> bool:
     return bool((boxes[:, 2:].max(axis=1, initial=0) > least).any())
 
 
-def _pieces(mask: BoolArray, *, corners: bool = True) -> tuple[IntArray, IntArray, IntArray]:
+def _pieces(mask: BoolArray) -> tuple[IntArray, IntArray, IntArray]:
     """What hangs together in a mask: the number of each place, 0 outside; of each piece left, top, width
     and height, shape (n, 4), and how many places it has.
-
-    Parameters
-    ----------
-    corners : bool
-        Whether places hang together that touch at a corner only.
     """
     part = _around_ink(mask)
-    numbers = np.zeros(mask.shape, dtype=np.int64)
+    numbers: np.ndarray = np.zeros(mask.shape, dtype=np.int32)
     if not mask[part].size:
         return numbers, np.zeros((0, 4), dtype=np.int64), np.zeros(0, dtype=np.int64)
     _, found, facts, _ = cv2.connectedComponentsWithStats(
-        np.ascontiguousarray(mask[part]).view(np.uint8), connectivity=8 if corners else 4
+        np.ascontiguousarray(mask[part]).view(np.uint8), connectivity=8
     )
     numbers[part] = found
     down, across = part
@@ -318,11 +313,11 @@ def _hysteresis(fine: np.ndarray, weak: float, strong: float) -> BoolArray:
 
 def _without_grain(mask: BoolArray, px_mm: float) -> BoolArray:
     """Without the small holes that the paper's grain leaves in a pencil's line."""
-    holes, boxes, sizes = _pieces(~mask, corners=False)
-    tall, wide = mask.shape
-    left, top, width, height = boxes.T
-    inside = (left > 0) & (top > 0) & (left + width < wide) & (top + height < tall)
-    small = np.append(False, inside & (sizes < _SPECK_MM2 * px_mm**2))
+    count, holes = cv2.connectedComponents((~mask).view(np.uint8), connectivity=4)
+    small = np.bincount(holes.ravel(), minlength=count) < _SPECK_MM2 * px_mm**2
+    small[0] = False
+    for edge in (holes[0], holes[-1], holes[:, 0], holes[:, -1]):
+        small[edge] = False
     return np.asarray(mask | small[holes])
 
 

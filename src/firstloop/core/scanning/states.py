@@ -21,6 +21,7 @@ from firstloop.core.letterforms.style import HouseStyle
 # How well a letter is followed, what is tiny, how much is far more ink: on 4,571 (seeds 90000 to 90319). How
 # much of a line is left over, and what goes on: on 16,019 of 366 pages (90000 to 135019, 10000 to 10023).
 _OFF_XH, _COVER, _STRIKE_XH = 0.1, 0.85, 0.5  # of a line: how straight, how much of it is ink, how long
+_CHORD = np.linspace(0, 1, 40)
 _ENDS_MOST, _TEXT_ENDS_MOST = 14, 40
 _BESIDE_XH, _BESIDE_LEAST = 0.12, 2  # so far to each side, so many spots of other ink
 _HARDLY = 0.25  # followed is what costs more a step
@@ -331,14 +332,23 @@ def _strikes(
         size = np.hypot(*off.T)
         goals = np.arange(len(size)) if into_ink else ends[number + 1 :]
         far = goals[size[goals] > least_xh]
-        chords = lines.spots[end] + np.linspace(0, 1, 40)[:, None, None] * off[far]
-        is_ink = np.isfinite(ink.query(chords, distance_upper_bound=_OFF_XH)[0])
-        along = far[is_ink.mean(0) > _COVER]
+        along = _along_ink(ink, lines.spots[end], off, far)
         if not len(along):
             continue
         longest = int(along[size[along].argmax()])
         for other in {longest, *np.intersect1d(along, ends[number + 1 :]).tolist()}:
             yield _strike(lines, lines.spots[end], lines.spots[other], is_free=other in ends)
+
+
+def _along_ink(ink: KDTree[None], start: FloatArray, off: FloatArray, far: IntArray) -> IntArray:
+    """To which spots there is ink nearly all along a straight line; looked at here and there at first."""
+    missed = np.zeros(len(far), dtype=np.int64)
+    for part in (_CHORD[::4], np.delete(_CHORD, np.s_[::4])):
+        chords = start + part[:, None, None] * off[far]
+        missed += np.isinf(ink.query(chords, distance_upper_bound=_OFF_XH)[0]).sum(axis=0)
+        is_along = len(_CHORD) - missed > _COVER * len(_CHORD)
+        far, missed = far[is_along], missed[is_along]
+    return far
 
 
 def _strike(lines: Lines, start: FloatArray, end: FloatArray, *, is_free: bool) -> _Strike:

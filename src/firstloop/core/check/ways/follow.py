@@ -67,10 +67,17 @@ class Lines:
         return np.asarray(connected_components(coo_array((np.ones(self.near.size), ends), (count, count)))[1])
 
     @cached_property
+    def came(self) -> IntArray:
+        """Where the pen may have been before each spot, at last :data:`NOWHERE`; shape (m + 1, p)."""
+        return np.vstack([self.near.T, np.full((1, len(self.spots)), NOWHERE)])
+
+    @cached_property
     def moves(self) -> FloatArray:
-        """The moves to each spot from those that it is near: squared length, x, y and 1; shape (4, m p)."""
-        x, y = (self.spots - self.spots[self.near.T]).reshape(-1, 2).T
-        return np.stack([x**2 + y**2, x, y, np.ones_like(x)])
+        """The moves from there: squared length, x, y and 1, or 0 from nowhere; shape (4, (m + 1) p)."""
+        x, y = np.moveaxis(self.spots - self.spots[self.came], -1, 0)
+        every = np.stack([x**2 + y**2, x, y, np.ones_like(x)])
+        every[:, -1] = 0.0
+        return every.reshape(4, -1)
 
     def only(self, keep: BoolArray) -> Lines:
         """Whole pieces of connected ink, those whose spots are kept; shape (p,)."""
@@ -141,8 +148,8 @@ def _reached(count: int, pairs: Sequence[tuple[int, int]]) -> IntArray:
     several.sort_indices()
     most = int(np.diff(several.indptr).max())
     out = np.repeat(np.arange(count)[:, None], most, axis=1)
-    for i, (low, high) in enumerate(pairwise(several.indptr.tolist())):
-        out[i, : high - low] = several.indices[low:high]
+    rows = np.repeat(np.arange(count), np.diff(several.indptr))
+    out[rows, np.arange(len(rows)) - several.indptr[rows]] = several.indices
     return out
 
 
@@ -262,36 +269,40 @@ def _once(lines: Lines, laid: Guide) -> Followed:
     here = np.minimum((off_x**2 + off_y**2) / _NEAR_XH**2, _FAR_COST)
     begins = np.zeros(steps, dtype=np.bool_)
     begins[laid.begins] = True
-    leave = np.where(begins, 0.0, _LEAVE_COST)
-    near, moves = np.ascontiguousarray(lines.near.T), lines.moves
+    leave = np.where(begins, 0.0, _LEAVE_COST).tolist()
     # the turn is the square of what a move is off the wanted one, multiplied out
     wanted = np.diff(laid.points, axis=0, prepend=laid.points[:1])
     turn = _TURN_COST / STEP_XH**2 * np.column_stack([np.ones(steps), -2 * wanted, (wanted**2).sum(1)])
-    cost, came, none, least = np.empty_like(here), np.empty_like(here), np.empty(steps), np.empty(steps)
-    cost[0], none[0], least[0] = here[0], _NO_INK_COST, here[0].min()
-    way = np.zeros((steps, count), dtype=np.int64)
-    block = max(_AT_ONCE // near.size, 1)
+    cost, none, least = here.copy(), [_NO_INK_COST], [float(here[0].min())]
+    came, near = lines.came, np.ascontiguousarray(lines.near.T)
+    way, before = np.zeros((steps, count), dtype=np.int64), np.empty(came.shape)
+    on_ink, nowhere = before[:-1], before[-1]
+    block = max(_AT_ONCE // came.size, 1)
     for start in range(1, steps, block):
-        ways = (turn[start : start + block] @ moves).reshape(-1, *near.shape)
-        for step, t in enumerate(range(start, start + len(ways))):
+        ways = (turn[start : start + block] @ lines.moves).reshape(-1, *came.shape)
+        ways += here[start : start + block, None]
+        for t, to_here in enumerate(ways, start):
+            on, off = least[-1], none[-1]
             if begins[t]:
-                came[t] = least[t - 1]
+                cost[t] += min(on, off)
             else:
-                ways[step] += cost[t - 1][near]
-                np.minimum.reduce(ways[step], axis=0, out=came[t])
-            cost[t] = np.minimum(came[t], none[t - 1] + leave[t]) + here[t]
-            least[t] = cost[t, cost[t].argmin()]
-            none[t] = min(least[t - 1] + leave[t], none[t - 1]) + _NO_INK_COST
+                cost[t - 1].take(near, None, on_ink, "clip")
+                nowhere.fill(off + _LEAVE_COST)
+                np.add(to_here, before, out=to_here)
+                np.minimum.reduce(to_here, 0, None, cost[t])
+            least.append(float(cost[t, cost[t].argmin()]))
+            none.append(min(on + leave[t], off) + _NO_INK_COST)
         way[start : start + block] = ways.argmin(axis=1)
 
-    on = cost.argmin(axis=1)
-    back = np.where(begins[:, None], np.roll(on, 1)[:, None], near[way, np.arange(count)])
-    back[1:][came[1:] > (none[:-1] + leave[1:])[:, None]] = NOWHERE
-    back_none = np.append(NOWHERE, np.where(least[:-1] + leave[1:] < none[:-1], on[:-1], NOWHERE))
+    best = cost.argmin(axis=1)
+    back = came[way, np.arange(count)]
     at = np.full(steps, NOWHERE, dtype=np.int64)
-    at[-1] = on[-1] if least[-1] <= none[-1] else NOWHERE
+    at[-1] = best[-1] if least[-1] <= none[-1] else NOWHERE
     for t in range(steps - 1, 0, -1):
-        at[t - 1] = back_none[t] if at[t] == NOWHERE else back[t, at[t]]
+        if at[t] != NOWHERE and not begins[t]:
+            at[t - 1] = back[t, at[t]]
+        elif least[t - 1] + leave[t] <= none[t - 1]:
+            at[t - 1] = best[t - 1]
     total = float(min(least[-1], none[-1]))
     unused = count - len(np.unique(at[at != NOWHERE]))
     costs = (total + _UNUSED_COST * max(unused - free * count, 0) for free in (_UNUSED_FREE, 0.0, 1.0))

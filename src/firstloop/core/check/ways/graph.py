@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
+from itertools import pairwise
 
 import numpy as np
 import skimage
@@ -178,7 +179,9 @@ def _neighbours(thin: BoolArray) -> tuple[FloatArray, list[list[int]]]:
     for corner, (a, b) in enumerate(_BESIDE, start=len(_BESIDE)):
         near[(near[:, a] >= 0) | (near[:, b] >= 0), corner] = -1
     spots = np.column_stack([xs, ys]).astype(np.float64) - 0.5  # without the padding
-    return spots, [[one for one in mine if one >= 0] for mine in near.tolist()]
+    there = near >= 0
+    flat = near[there].tolist()
+    return spots, [flat[low:high] for low, high in pairwise([0, *there.sum(axis=1).cumsum().tolist()])]
 
 
 class _Drawing:
