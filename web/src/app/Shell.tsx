@@ -67,18 +67,23 @@ function Margin({ onKeys, onFind }: { onKeys: () => void; onFind: () => void }) 
       </nav>
       <div className="mt-auto space-y-2 pr-3 text-small text-graphite">
         {classes.length > 1 ? (
-          <select
-            aria-label="Class"
-            value={chosen.id}
-            onChange={(event) => choose(Number(event.target.value))}
-            className="w-full rounded-sm border border-pale bg-paper py-1"
-          >
-            {classes.map((one) => (
-              <option key={one.id} value={one.id}>
-                {one.name}
-              </option>
-            ))}
-          </select>
+          <div className="relative -mr-2">
+            <select
+              aria-label="Class"
+              value={chosen.id}
+              onChange={(event) => choose(Number(event.target.value))}
+              className="w-full appearance-none text-ellipsis rounded-sm border border-pale bg-paper py-1 pr-4 pl-1"
+            >
+              {classes.map((one) => (
+                <option key={one.id} value={one.id}>
+                  {one.name}
+                </option>
+              ))}
+            </select>
+            <span aria-hidden className="pointer-events-none absolute top-1 right-1">
+              ▾
+            </span>
+          </div>
         ) : (
           <p>{chosen.name}</p>
         )}

@@ -23,11 +23,17 @@ def off_smooth_way(x: FloatArray, y: FloatArray, bends: int, within: float) -> F
     -------
     array; infinite where there are too few points to tell.
     """
-    keep = np.ones(len(x), dtype=np.bool_)
-    off = np.full(len(x), np.inf)
+    too_few = np.full(len(x), np.inf)
+    if len(x) < bends + 2:
+        return too_few
+    powers = np.polynomial.polynomial.polyvander(2 * (x - x.min()) / max(float(np.ptp(x)), 1e-9) - 1, bends)
+    keep, off = np.ones(len(x), dtype=np.bool_), too_few
     for _ in range(_ROUNDS):
         if keep.sum() < bends + 2:
-            return np.full(len(x), np.inf)
-        off = np.abs(y - np.polynomial.Polynomial.fit(x[keep], y[keep], bends)(x))
-        keep = off <= max(float(np.median(off)), within)
+            return too_few
+        way = powers @ np.linalg.lstsq(powers[keep], y[keep], rcond=None)[0]
+        off = np.abs(y - way)
+        before, keep = keep, off <= max(float(np.median(off)), within)
+        if np.array_equal(keep, before):
+            break
     return off
