@@ -80,22 +80,34 @@ def _trial(door: APIOperation, modes: list[HypothesisTestMode]) -> Callable[[], 
     return create_test(operation=door, test_func=_is_as_promised, config=config)
 
 
-_of_a_wrong_type: set[tuple[object, ...]] = set()
+# What a model refuses is refused by it wherever it stands in what is sent: once for each door is enough.
+REFUSED = frozenset(
+    {
+        CoverageScenario.INCORRECT_TYPE,
+        CoverageScenario.VALUE_BELOW_MINIMUM,
+        CoverageScenario.VALUE_ABOVE_MAXIMUM,
+        CoverageScenario.STRING_BELOW_MIN_LENGTH,
+        CoverageScenario.STRING_ABOVE_MAX_LENGTH,
+        CoverageScenario.INVALID_ENUM_VALUE,
+    }
+)
+_refused_before: set[tuple[object, ...]] = set()
 
 
-def _is_of_a_wrong_type_again(case) -> bool:
-    """Whether something of a wrong type was sent there before: a model refuses it wherever it stands."""
+def _is_refused_again(case) -> bool:
+    """Whether something that is wrong in the same way was sent there before."""
     data = case.meta.phase.data
-    if getattr(data, "scenario", None) is not CoverageScenario.INCORRECT_TYPE:
+    scenario = getattr(data, "scenario", None)
+    if scenario not in REFUSED:
         return False
-    place = (case.method, case.path, data.parameter_location)
-    again = place in _of_a_wrong_type
-    _of_a_wrong_type.add(place)
+    place = (case.method, case.path, data.parameter_location, scenario)
+    again = place in _refused_before
+    _refused_before.add(place)
     return again
 
 
 def _is_as_promised(case) -> None:
-    if _is_of_a_wrong_type_again(case):
+    if _is_refused_again(case):
         return
     # what a schema cannot say (a class name taken, a file that is no ink) may still be refused; and
     # the Allow header is the framework's, which knows one route of a path at a time

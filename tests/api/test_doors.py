@@ -53,12 +53,11 @@ def test_every_changing_door_is_closed_to_a_page_of_another_site(client, edie):
         if method not in CHANGES:
             continue
         for headers in ELSEWHERE:
-            for body in BODIES:
-                told = {**headers, "Content-Type": body}
-                answer = client.request(method, path, headers=told, content=b"PK")
-                assert (answer.status_code, path) == (403, path), headers
-                tried += 1
-    assert tried > 20 * len(ELSEWHERE) * len(BODIES)
+            told = {**headers, "Content-Type": BODIES[tried % len(BODIES)]}
+            answer = client.request(method, path, headers=told, content=b"PK")
+            assert (answer.status_code, path) == (403, path), told
+            tried += 1
+    assert tried > 60 * len(ELSEWHERE)
     assert records_of(client) == before
     for method, path in doors(client):  # and none of them is closed to our own
         assert client.request(method, path, headers={"Origin": HERE}, content=b"").status_code != 403

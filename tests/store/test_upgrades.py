@@ -91,7 +91,7 @@ def test_a_start_after_a_kill_at_any_change_goes_on_and_nothing_is_lost(old, tmp
     count = statements(tmp_path / "trial.sqlite3")
     assert count > 100
     path = tmp_path / "first-loop.sqlite3"
-    for number in [*range(0, count, 7), count - 1]:
+    for number in [*range(0, count, 13), count - 1]:
         for leftover in tmp_path.glob("first-loop.sqlite3*"):
             leftover.unlink()
         shutil.copy(old, path)
@@ -99,7 +99,7 @@ def test_a_start_after_a_kill_at_any_change_goes_on_and_nothing_is_lost(old, tmp
         with closing(sqlite3.connect(path)) as db:
             (found,) = db.execute("SELECT version_num FROM alembic_version").fetchone()
             assert found == versions()[-1], number  # all or nothing: killed, it is nothing
-        if number % 30 == 0 or number == count - 1:
+        if number % 39 == 0 or number == count - 1:
             open_records(path).dispose()
             with closing(sqlite3.connect(path)) as db:
                 assert differs(db, versions()[0]) is None
