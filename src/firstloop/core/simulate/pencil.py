@@ -114,8 +114,14 @@ def _draw(ink: np.ndarray, stroke: FloatArray, px_mm: float, lead: Lead, rng: np
     pieces = max(1, len(points) // 6)
     for k, some in enumerate(np.array_split(np.arange(len(points) - 1), min(pieces, len(points) - 1))):
         press = 1 + lead.pressed * np.sin(phase + k * 0.9)
-        one = np.zeros(ink.shape, dtype=np.uint8)
         wide = max(1, round(lead.width_mm * (1 + (press - 1) / 2) * px_mm))
-        run = points[some[0] : some[-1] + 2].reshape(-1, 1, 2)
-        cv2.polylines(one, [run], False, 255, wide, cv2.LINE_AA, _SHIFT)
-        np.maximum(ink, one.astype(np.float32) / 255 * min(press, 1.25), out=ink)
+        run = points[some[0] : some[-1] + 2]
+        low = np.clip((run.min(0) >> _SHIFT) - wide - 2, 0, None)  # no more of the page than it reaches
+        high = np.clip((run.max(0) >> _SHIFT) + wide + 3, 0, None)
+        part = ink[low[1] : high[1], low[0] : high[0]]
+        if not part.size:
+            continue
+        one = np.zeros(part.shape, dtype=np.uint8)
+        corner = low << _SHIFT
+        cv2.polylines(one, [(run - corner).reshape(-1, 1, 2)], False, 255, wide, cv2.LINE_AA, _SHIFT)
+        np.maximum(part, one.astype(np.float32) / 255 * min(press, 1.25), out=part)
