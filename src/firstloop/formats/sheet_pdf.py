@@ -1,11 +1,13 @@
-"""A sheet as PDF, its pages to the millimetre; and as PNG, which is that PDF in pixels."""
+"""A sheet as PDF, its pages to the millimetre; and as a picture, which is that PDF in pixels."""
 
 from __future__ import annotations
 
 from collections.abc import Iterable
 from io import BytesIO
 
+import numpy as np
 import pypdfium2 as pdfium
+from PIL import Image
 from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
 
@@ -41,9 +43,19 @@ def sheet_pdf(pages: Iterable[Page], title: str, printing: Printing = Printing.C
 def page_png(page: Page, printing: Printing = Printing.COLOUR, dpi: float = PNG_DPI) -> bytes:
     """One page as a picture."""
     out = BytesIO()
+    _drawn(page, printing, dpi).save(out, "PNG", dpi=(dpi, dpi))
+    return out.getvalue()
+
+
+def page_grey(page: Page, printing: Printing, dpi: float) -> np.ndarray:
+    """One page as the printer leaves it: 8 bit grey, shape (height, width)."""
+    return np.array(_drawn(page, printing, dpi).convert("L"))
+
+
+def _drawn(page: Page, printing: Printing, dpi: float) -> Image.Image:
     document = pdfium.PdfDocument(sheet_pdf([page], "First Loop", printing))
     try:
-        document[0].render(scale=dpi / _INCH_PT).to_pil().save(out, "PNG", dpi=(dpi, dpi))
+        picture: Image.Image = document[0].render(scale=dpi / _INCH_PT).to_pil()
+        return picture
     finally:
         document.close()
-    return out.getvalue()

@@ -3,11 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from io import BytesIO
 from pathlib import Path
 
 import numpy as np
-from PIL import Image
 from sqlalchemy.orm import Session
 
 from firstloop.core.letterforms.document import style_from
@@ -21,7 +19,7 @@ from firstloop.core.simulate.notebook import exercise_book, whiteboard
 from firstloop.core.simulate.pencil import some_lead
 from firstloop.formats.pictures import jpeg
 from firstloop.formats.sheet_json import read_wish
-from firstloop.formats.sheet_pdf import page_png
+from firstloop.formats.sheet_pdf import page_grey
 from firstloop.services.printed_sheets import pages_of
 from firstloop.store.classes import get_class
 from firstloop.store.database import session_on
@@ -103,7 +101,7 @@ def _taken(
     page: Page, style: HouseStyle, printing: Printing, device: Device, rng: np.random.Generator
 ) -> bytes:
     """A page printed, written on and photographed, as JPEG."""
-    paper = np.array(Image.open(BytesIO(page_png(page, printing, _DPI))).convert("L"))
+    paper = page_grey(page, printing, _DPI)
     lead = some_lead(rng)
     for entry in page.entries:
         _, paper = filled(entry, paper, _DPI, style, ORDINARY_HAND, lead, rng, _CHILDREN)

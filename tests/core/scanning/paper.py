@@ -2,11 +2,9 @@
 
 from __future__ import annotations
 
-import io
 from dataclasses import dataclass, field, replace
 
 import numpy as np
-from PIL import Image
 
 from firstloop.core.ink import InkGroup, InkStroke
 from firstloop.core.letterforms.style import DEFAULT_STYLE, HouseStyle
@@ -18,7 +16,7 @@ from firstloop.core.sheets.wish import RowWish, SheetWish, WritingRow
 from firstloop.core.simulate.pencil import Lead, rub_out, write_on
 from firstloop.core.simulate.text import write_text
 from firstloop.core.simulate.writer import write
-from firstloop.formats.sheet_pdf import page_png
+from firstloop.formats.sheet_pdf import page_grey
 
 DPI = 200.0
 PENCIL = Lead(0.5, 0.65, 0.2, 0.1)
@@ -43,8 +41,7 @@ class Paper:
 
     def __post_init__(self) -> None:
         """Print it."""
-        png = page_png(self.page, self.printing, DPI)
-        self.grey = np.array(Image.open(io.BytesIO(png)).convert("L"))
+        self.grey = page_grey(self.page, self.printing, DPI)
         self.written: dict[str, InkGroup] = {}
 
     def entry(self, key: str) -> Entry:

@@ -2,12 +2,10 @@
 
 from __future__ import annotations
 
-import io
 from dataclasses import replace
 
 import numpy as np
 import pytest
-from PIL import Image
 
 from firstloop.core.check.letter import check_letter
 from firstloop.core.letterforms.style import DEFAULT_STYLE, Script
@@ -15,7 +13,7 @@ from firstloop.core.scanning.evaluate import PaperJob, PaperTally, Written, judg
 from firstloop.core.scanning.written import Place
 from firstloop.core.sheets.wish import WritingRow
 from firstloop.core.simulate.camera import Device, Picture
-from firstloop.formats.sheet_pdf import page_png
+from firstloop.formats.sheet_pdf import page_grey
 from tests.core.scanning.paper import DPI, Paper, made
 from tests.core.scanning.test_reading import alone
 
@@ -24,7 +22,7 @@ JOB = PaperJob("kept", Device.SCANNER, 77)
 
 @pytest.fixture(scope="module")
 def written() -> Written:
-    return written_page(JOB, lambda *one: np.array(Image.open(io.BytesIO(page_png(*one))).convert("L")))
+    return written_page(JOB, page_grey)
 
 
 @pytest.fixture(scope="module")

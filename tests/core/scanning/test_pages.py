@@ -2,12 +2,9 @@
 
 from __future__ import annotations
 
-import io
-
 import cv2
 import numpy as np
 import pytest
-from PIL import Image
 
 from firstloop.core.letterforms.style import DEFAULT_STYLE
 from firstloop.core.scanning import find
@@ -17,9 +14,9 @@ from firstloop.core.scanning.straighten import PX_MM, Straight, straightened
 from firstloop.core.sheets.blocks import Printed
 from firstloop.core.sheets.compose import compose
 from firstloop.core.sheets.scene import Page
-from firstloop.core.sheets.wish import SheetWish, WritingRow
+from firstloop.core.sheets.wish import Printing, SheetWish, WritingRow
 from firstloop.core.simulate.camera import Device, Picture, take
-from firstloop.formats.sheet_pdf import page_png
+from firstloop.formats.sheet_pdf import page_grey
 
 DPI = 200.0
 ROWS = (WritingRow(("n", "g")), WritingRow(("mast",), "model trace alone*"), WritingRow(("e",), "alone*", 2))
@@ -37,7 +34,7 @@ def page(code: str = "K7Q2M9", number: int = 1) -> Page:
 
 
 def paper(one: Page, dpi: float = DPI) -> np.ndarray:
-    return np.array(Image.open(io.BytesIO(page_png(one, dpi=dpi))).convert("L"))
+    return page_grey(one, Printing.COLOUR, dpi)
 
 
 @pytest.fixture(scope="module")
