@@ -91,6 +91,19 @@ def test_work_that_ends_its_process_or_never_ends_is_given_up_and_the_next_is_do
         beside.stop()
 
 
+def test_work_that_gets_time_only_when_nobody_wants_it_is_given_up_by_its_own_time_and_not_by_the_clock():
+    beside = Beside(1, idle=True)
+    try:
+        assert beside.run(2, time.sleep, 3) is None  # as on a machine that is busy with something else
+        with pytest.raises(GaveUpError):
+            beside.run(1, exec, "while True: pass")
+        with pytest.raises(GaveUpError):
+            beside.run(0.1, sum, range(10**12))  # it hears no signal: the clock ends it, long after
+        assert beside.run(30, sum, (1, 2)) == 3
+    finally:
+        beside.stop()
+
+
 def test_work_waits_for_no_process_that_cannot_begin(monkeypatch):
     class Full(ProcessPoolExecutor):
         def submit(self, *_):

@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+import _thread
 import os
+import signal
 import threading
+import time
 from collections.abc import Callable
 from concurrent.futures import CancelledError, ProcessPoolExecutor
 from concurrent.futures.process import BrokenProcessPool
@@ -15,6 +18,8 @@ from typing import TypeVar
 Found = TypeVar("Found")
 _MEMORY_BYTES = 4 << 30
 _RANK, _IDLE_RANK = 5, 19  # the server goes first: ink is kept before any is judged
+_IDLE_WAITS = 20  # times its patience, for work that is given time only when nobody else wants it
+_LOOK_S = 0.2
 _TRIES = 3  # where another's work ended the process that was at this one too
 _LOADED_ONCE = ["firstloop.services.judging"]  # not more: the first letter waits for it
 
@@ -50,6 +55,32 @@ def end_with_the_server() -> None:
         os._exit(1)
 
 
+def _in_own_time(patience_s: float, work: Callable[..., Found], *given: object) -> Found:
+    """Do some work, in no more time of this process than so much.
+
+    Raises
+    ------
+    TimeoutError
+    """
+    end_s, done = time.process_time() + patience_s, threading.Event()
+
+    def too_long(_signal: int, _frame: object) -> None:
+        if not done.is_set() and time.process_time() > end_s:  # else somebody pressed Ctrl-C
+            raise TimeoutError
+
+    def watch() -> None:
+        while not done.wait(_LOOK_S):
+            if time.process_time() > end_s:
+                _thread.interrupt_main(signal.SIGINT)
+
+    signal.signal(signal.SIGINT, too_long)
+    threading.Thread(target=watch, daemon=True).start()
+    try:
+        return work(*given)
+    finally:
+        done.set()
+
+
 def _context() -> BaseContext:
     """How processes begin: from one that has what most of them need loaded already, where the system can."""
     for library in ("OPENBLAS_NUM_THREADS", "OPENCV_FOR_THREADS_NUM"):
@@ -69,7 +100,8 @@ class Beside:
     workers : int
         How many; with 0 the work is done in the thread that asks for it.
     idle : bool
-        Whether they work only when nobody else does; else after the server.
+        Whether they work only when nobody else does; else after the server. How long their work may take is
+        their own time then, not that of the clock: a machine that is busy for an hour gives them none.
     """
 
     def __init__(self, workers: int = 1, *, idle: bool = True) -> None:
@@ -88,6 +120,9 @@ class Beside:
         """
         if not self._workers:
             return work(*given)
+        most_s = patience_s
+        if self._idle:
+            most_s, work, given = _IDLE_WAITS * patience_s, _in_own_time, (patience_s, work, *given)
         for _ in range(_TRIES):
             pool = self._ready()
             try:
@@ -96,7 +131,7 @@ class Beside:
                 self._end(pool)
                 continue
             try:
-                return asked.result(patience_s)
+                return asked.result(most_s)
             except (TimeoutError, MemoryError):
                 self._end(pool)
                 break

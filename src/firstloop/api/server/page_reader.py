@@ -28,7 +28,7 @@ from firstloop.store.page_tables import Picture
 
 log = logging.getLogger(__name__)
 
-PATIENCE_S = 120.0  # for a picture, on a machine where others want the time
+PATIENCE_S = 120.0  # of its own time, for a picture
 _LOOK_S = 2.0
 _WRITING = timedelta(seconds=10)
 _TRIES, _AGAIN_S = 10, 3.0
