@@ -18,7 +18,7 @@ from typing import TypeVar
 Found = TypeVar("Found")
 _MEMORY_BYTES = 4 << 30
 _RANK, _IDLE_RANK = 5, 19  # the server goes first: ink is kept before any is judged
-_IDLE_WAITS = 20  # times its patience, for work that is given time only when nobody else wants it
+_IDLE_WAITS = 10  # times its patience, for work that is given time only when nobody else wants it
 _LOOK_S = 0.2
 _TRIES = 3  # where another's work ended the process that was at this one too
 _LOADED_ONCE = ["firstloop.services.judging"]  # not more: the first letter waits for it
