@@ -274,7 +274,7 @@ def _once(lines: Lines, laid: Guide) -> Followed:
     wanted = np.diff(laid.points, axis=0, prepend=laid.points[:1])
     turn = _TURN_COST / STEP_XH**2 * np.column_stack([np.ones(steps), -2 * wanted, (wanted**2).sum(1)])
     cost, none, least = here.copy(), [_NO_INK_COST], [float(here[0].min())]
-    came, near = lines.came, np.ascontiguousarray(lines.near.T)
+    came = lines.came
     way, before = np.zeros((steps, count), dtype=np.int64), np.empty(came.shape)
     on_ink, nowhere = before[:-1], before[-1]
     block = max(_AT_ONCE // came.size, 1)
@@ -286,7 +286,7 @@ def _once(lines: Lines, laid: Guide) -> Followed:
             if begins[t]:
                 cost[t] += min(on, off)
             else:
-                cost[t - 1].take(near, None, on_ink, "clip")
+                cost[t - 1].take(came[:-1], None, on_ink, "clip")
                 nowhere.fill(off + _LEAVE_COST)
                 np.add(to_here, before, out=to_here)
                 np.minimum.reduce(to_here, 0, None, cost[t])
