@@ -95,8 +95,10 @@ def test_work_that_gets_time_only_when_nobody_wants_it_is_given_up_by_its_own_ti
     beside = Beside(1, idle=True)
     try:
         assert beside.run(2, time.sleep, 3) is None  # as on a machine that is busy with something else
+        process = beside.run(30, os.getpid)
         with pytest.raises(GaveUpError):
             beside.run(1, exec, "while True: pass")
+        assert beside.run(30, os.getpid) == process  # and another's work in it or beside it is not ended
         with pytest.raises(GaveUpError):
             beside.run(0.1, sum, range(10**12))  # it hears no signal: the clock ends it, long after
         assert beside.run(30, sum, (1, 2)) == 3

@@ -132,8 +132,9 @@ class Beside:
                 continue
             try:
                 return asked.result(most_s)
-            except (TimeoutError, MemoryError):
-                self._end(pool)
+            except (TimeoutError, MemoryError) as why:
+                if isinstance(why, MemoryError) or not asked.done():  # else it goes on, as do others
+                    self._end(pool)
                 break
             except (BrokenProcessPool, CancelledError):
                 self._end(pool)
