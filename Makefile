@@ -3,6 +3,8 @@
 
 unexport PYTHONDONTWRITEBYTECODE # or every process that is begun compiles everything anew
 PY := .venv/bin/python
+# the system's own Python, where it is 3.11: Debian builds it with profile-guided optimisation, others often do not
+PYTHON ?= $(firstword $(wildcard /usr/bin/python3.11) python3)
 UV := 0.13.9
 PORT ?= 8000
 WEB := $(shell find web/src -type f) web/index.html web/vite.config.ts web/package.json
@@ -13,7 +15,7 @@ setup: .make/python .make/node
 
 .make/python: requirements-dev.txt pyproject.toml
 	@mkdir -p .make
-	test -x $(PY) || python3 -m venv .venv
+	test -x $(PY) || $(PYTHON) -m venv .venv >/dev/null 2>&1 || python3 -m venv --clear .venv
 	$(PY) -m pip install -q uv==$(UV) 2>/dev/null \
 	  && .venv/bin/uv pip install -q --system-certs --require-hashes --python $(PY) -r requirements-dev.txt \
 	  || $(PY) -m pip install -q --require-hashes -r requirements-dev.txt
