@@ -176,7 +176,9 @@ async def take_in(
     return brought
 
 
-@router.post("/classes/{class_id}/pages/simulated", status_code=202, responses={**NOT_FOUND, **CONFLICT})
+@router.post(
+    "/classes/{class_id}/pages/simulated", status_code=202, responses={**NOT_FOUND, **CONFLICT, **NOT_NOW}
+)
 def let_simulated_scanner_send(
     session: Db, settings: SettingsDep, reader: PageReaderDep, class_id: RecordId
 ) -> None:

@@ -6,8 +6,14 @@ from concurrent.futures import ThreadPoolExecutor
 
 import numpy as np
 import pytest
+from fastapi.testclient import TestClient
 
-from tests.api.pages.given import agree, brought, entries, page_of, pile, rows, take_out, words
+from firstloop.api.app import create_app
+from firstloop.api.server.beside import GaveUpError
+from firstloop.api.settings import Settings
+from firstloop.services import simulated_scanner
+from tests.api.pages.given import agree, brought, entries, page_of, pile, read_all, rows, take_out, words
+from tests.conftest import HERE
 
 
 def test_a_page_is_read_and_nothing_is_in_the_records_before_it_is_agreed_with(client, printed):
@@ -105,3 +111,23 @@ def test_pages_are_let_in_all_or_none(client, printed):
     client.delete(f"/api/pages/{second['id']}")
     assert agree(client, first["id"], second["id"]).status_code == 409
     assert rows(client, printed.children[0]) == []
+
+
+def test_the_simulated_scanner_sends_what_is_out_and_says_when_it_could_not(folder, printed, monkeypatch):
+    to, meanwhile = f"/api/classes/{printed.class_id}/pages/simulated", []
+
+    def gives_up(*_: object) -> None:
+        meanwhile.append(demo.post(to).status_code)
+        raise GaveUpError
+
+    monkeypatch.setattr(simulated_scanner, "_other_writing", lambda _style: [])
+    monkeypatch.setattr(simulated_scanner, "PAGES", 1)
+    with TestClient(create_app(Settings(folder, simulated_pen=True), web_dir=None), base_url=HERE) as demo:
+        with monkeypatch.context() as for_once:
+            for_once.setattr(simulated_scanner, "send", gives_up)
+            assert demo.post(to).status_code == 503
+        assert meanwhile == [409]
+        assert pile(demo, printed)["pages"] == []
+        assert demo.post(to).status_code == 202
+        (page,) = read_all(demo, printed)["pages"]
+    assert (page["status"], page["child"]["id"]) == ("read", printed.children[0])

@@ -60,6 +60,7 @@ class PageReader:
         self._threads: list[threading.Thread] = []
         self._seen: dict[Path, tuple[int, float]] = {}
         self._is_warm = False
+        self._scanner = threading.Lock()
 
     def start(self) -> None:
         """Begin."""
@@ -87,19 +88,28 @@ class PageReader:
             self._beside.run(PATIENCE_S, page_reading.ready)
 
     def simulate(self, class_id: int) -> None:
-        """Let a simulated scanner send pages of a class, on the side."""
+        """Let a simulated scanner send pages of a class; whoever asks for it waits.
 
-        def send() -> None:
-            data_dir = self._database.parent
-            sent = self._beside.run(PATIENCE_S, simulated_scanner.send, self._database, class_id)
-            with self._sessions() as session:
-                for name, data in sent:
-                    with suppress(ConflictError), incoming.coming_in(data_dir) as file:
-                        file.write(data)
-                        incoming.bring_in(session, class_id, name, file, data_dir, datetime.now(UTC))
-            self.wake()
+        Raises
+        ------
+        NotFoundError, ConflictError, GaveUpError
+        """
+        if not self._scanner.acquire(blocking=False):
+            raise ConflictError("The simulated scanner is at work already.")
+        try:
+            self._bring_simulated(class_id)
+        finally:
+            self._scanner.release()
+        self.wake()
 
-        threading.Thread(target=self._safely, args=(send,), name="simulated scanner", daemon=True).start()
+    def _bring_simulated(self, class_id: int) -> None:
+        data_dir = self._database.parent
+        sent = self._beside.run(PATIENCE_S, simulated_scanner.send, self._database, class_id)
+        with self._sessions() as session:
+            for name, data in sent:
+                with suppress(ConflictError), incoming.coming_in(data_dir) as file:
+                    file.write(data)
+                    incoming.bring_in(session, class_id, name, file, data_dir, datetime.now(UTC))
 
     def stop(self) -> None:
         """Leave the rest for the next start."""

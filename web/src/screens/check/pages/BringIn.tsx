@@ -1,5 +1,4 @@
 import { useEffect, useRef, useState } from "react";
-import type { Pile } from "@/api/client";
 import type { usePileSteps } from "@/api/pages";
 import { useAbout } from "@/api/queries";
 import { Button } from "@/ui/Button";
@@ -7,14 +6,9 @@ import { Button } from "@/ui/Button";
 type Steps = ReturnType<typeof usePileSteps>;
 
 /** Choose files with pages; in the demo, let them be written and scanned. */
-export function BringIn({ steps, pile }: { steps: Steps; pile: Pile | undefined }) {
+export function BringIn({ steps: { bring, simulate } }: { steps: Steps }) {
   const input = useRef<HTMLInputElement>(null);
   const about = useAbout();
-  const { bring, simulate } = steps;
-  const [sent, setSent] = useState<number | null>(null); // how many pages were known when it was asked
-  const known = (pile?.read ?? 0) + (pile?.to_read ?? 0);
-  const sending = simulate.isPending || (sent !== null && sent === known);
-  const send = () => simulate.mutate(undefined, { onSuccess: () => setSent(known) });
   return (
     <>
       <input
@@ -34,8 +28,8 @@ export function BringIn({ steps, pile }: { steps: Steps; pile: Pile | undefined 
         {bring.isPending ? "Bringing in…" : "Bring pages in"}
       </Button>
       {about.data?.simulated_pen && (
-        <Button look="quiet" disabled={sending} onClick={send}>
-          {sending ? "Children write…" : "Simulated scanner"}
+        <Button look="quiet" disabled={simulate.isPending} onClick={() => simulate.mutate()}>
+          {simulate.isPending ? "Children write…" : "Simulated scanner"}
         </Button>
       )}
     </>

@@ -32,7 +32,7 @@ export function PagesScreen() {
   return (
     <>
       <PageHead crowded title="Pages that came back">
-        <BringIn steps={steps} pile={pile.data} />
+        <BringIn steps={steps} />
         <LinkButton look="quiet" to="/check">
           Back to the queue
         </LinkButton>
