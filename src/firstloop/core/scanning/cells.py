@@ -28,6 +28,7 @@ _PALE_SHARE, _PALE_PLACES = 0.25, 0.2  # of print to trace that nobody traced: o
 _PALE_MOST = 0.42  # print to trace that is darker than this is as dark as ink
 _ABOVE_PALE, _OF_ABOVE_PALE = 0.10, 0.42
 _SPECK_MM2, _DOT_MM, _DOT_ROUND = 0.045, 1.2, 0.5
+_HOLE_EDGE_MORE = 8  # a hole of n pixels, one beside the other, has 2 n and so many about it
 _DOT_LONGEST_MM, _DOT_LONGEST_XH = 1.6, 0.25  # of a blunt pen's
 _OWN_SHARE = 0.5  # of a dot that lies above its place
 _TICK_RADII, _TICK_INSIDE, _TICK_MM2, _TICK_WIDE = 1.25, 0.75, 0.25, 0.25
@@ -313,12 +314,18 @@ def _hysteresis(fine: np.ndarray, weak: float, strong: float) -> BoolArray:
 
 def _without_grain(mask: BoolArray, px_mm: float) -> BoolArray:
     """Without the small holes that the paper's grain leaves in a pencil's line."""
-    count, holes = cv2.connectedComponents((~mask).view(np.uint8), connectivity=4)
-    small = np.bincount(holes.ravel(), minlength=count) < _SPECK_MM2 * px_mm**2
-    small[0] = False
-    for edge in (holes[0], holes[-1], holes[:, 0], holes[:, -1]):
-        small[edge] = False
-    return np.asarray(mask | small[holes])
+    most = _SPECK_MM2 * px_mm**2
+    out = mask.astype(np.uint8)
+    edges, tree = cv2.findContours(out, cv2.RETR_CCOMP, cv2.CHAIN_APPROX_NONE)
+    for edge, (*_, outer) in zip(edges, tree[0] if edges else (), strict=True):
+        if outer < 0 or len(edge) > 2 * most + _HOLE_EDGE_MORE:  # it goes around ink; around much paper
+            continue
+        left, top, width, height = cv2.boundingRect(edge)
+        part, within = out[top : top + height, left : left + width], np.zeros((height, width), dtype=np.uint8)
+        cv2.drawContours(within, [edge], 0, 1, cv2.FILLED, offset=(-left, -top))
+        if int((within > part).sum()) < most:
+            part |= within
+    return np.asarray(out.view(np.bool_))
 
 
 def _around_ink(mask: BoolArray) -> tuple[slice, slice]:

@@ -9,7 +9,7 @@ from itertools import pairwise
 
 import numpy as np
 import skimage
-from scipy.ndimage import distance_transform_edt, gaussian_filter1d
+from scipy.ndimage import gaussian_filter1d
 
 from firstloop.core.curves import BoolArray, FloatArray, cross, length, true_runs
 
@@ -86,7 +86,7 @@ def _graph_of(mask: BoolArray, is_print: Callable[[FloatArray], bool]) -> InkGra
     thin = np.asarray(skimage.morphology.skeletonize(mask), dtype=np.bool_)  # type: ignore[no-untyped-call]
     if not thin.any():
         return InkGraph((), 0.0)
-    inside = distance_transform_edt(mask)
+    inside = _inside(mask)
     width = 2 * float(np.median(inside[thin]))
     drawing = _Drawing(_traced(thin), inside)
     drawing.prune(width)
@@ -98,6 +98,14 @@ def _graph_of(mask: BoolArray, is_print: Callable[[FloatArray], bool]) -> InkGra
         Edge(a, b, _with_points(_smooth(points, reach), inside, width)) for a, b, points in drawing.edges
     )
     return _to_the_ends(InkGraph(edges, width), mask)
+
+
+def _inside(mask: BoolArray) -> FloatArray:
+    """How far each place of ink is from where there is none, pixels; shape (height, width)."""
+    import cv2  # noqa: PLC0415  # slow to load, and needed for pictures alone
+
+    far = cv2.distanceTransform(mask.view(np.uint8), cv2.DIST_L2, cv2.DIST_MASK_PRECISE)
+    return np.asarray(far, dtype=np.float64)
 
 
 def _to_the_ends(graph: InkGraph, mask: BoolArray) -> InkGraph:
