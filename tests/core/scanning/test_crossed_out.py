@@ -108,6 +108,21 @@ def test_a_letter_is_never_crossed_out_by_its_own_lines_however_wide_they_are():
     assert {key for key in keys if told[key].found is Found.CROSSED_OUT} == {struck}
 
 
+def test_a_bar_far_too_high_is_the_letters_own_and_no_line_along_it():
+    paper = Paper(made(WritingRow(("t",), "alone*"), xh_mm=8))
+    struck, *high = alone(paper)
+    for key in high:
+        stem, bar = (stroke.points_mm for stroke in paper.ink_for(key).strokes)
+        lines = paper.entry(key).lines
+        rise = (stem[:, 1].min() + 0.15 * lines.xh_mm) - bar[:, 1].mean()
+        paper.draw(stem, bar + np.array([0.0, rise]))
+    paper.write(struck)
+    x, y = middle_of(paper, struck)
+    paper.draw(np.linspace((x - 5.0, y + 1.0), (x + 5.0, y - 2.0), 40))
+    told = by_key(paper.read())
+    assert {key for key in alone(paper) if told[key].found is not Found.INK} == {struck}
+
+
 def middle_of(paper: Paper, key: str) -> tuple[float, float]:
     """The middle of the small letters of a place."""
     entry = paper.entry(key)

@@ -38,6 +38,7 @@ _FOLLOWED = 0.65  # a way that costs more says little of what is left over
 # A scribble has no letter under it that was crossed out. What a step may cost on the ink of one that was: on
 # 6,516 (90000 to 92015, 100000 to 100109).
 _SEEN_LINE = 0.22
+_PRESSED = 0.34  # of its steps, that have ink of their own
 _ALONE_SHARE, _ALONE_OUT_XH = 0.45, 0.05  # of a line beside a letter, not through it
 _OTHER = 0.1  # a way that costs less is that of the letter that was written
 _TEXT_XH, _TEXT_SHARE = 1.5, 0.7  # a line through less may be a bar; of the width of the ink
@@ -103,13 +104,13 @@ def _followed_state(
     """What was done to a letter of a size, xh, whose lines meet: it is followed along them."""
     own, best = letter_ways(lines, expected, style, chars)
     is_other = best is not own and best.cost < _OTHER
-    left, whole = _left_over(lines, own), not own.missing
+    left, whole = _left_over(lines, own), _is_whole(own)
     is_over = whole and _is_written_over(lines, left, size)
     if not (is_other or is_over) and _is_zigzag(lines, template(expected, style), pen_xh):
         return Found.CROSSED_OUT
     strikes = list(_strikes(lines, _ENDS_MOST, into_ink=True))
     is_struck = (whole or not is_other) and _is_struck(lines, strikes, left, own)
-    if is_other and not best.missing:
+    if is_other and _is_whole(best):
         is_struck |= _is_struck(lines, strikes, _left_over(lines, best), best)
     if is_struck or (whole and own.way_cost < _SEEN_LINE and _is_alone(strikes, left)):
         return Found.CROSSED_OUT
@@ -120,7 +121,13 @@ def _followed_state(
         best.cost < _FOLLOWED and best.way_cost < _SEEN_LINE and _is_left_over(lines, strikes, left, best)
     )
     # where something of the letter is missing, the line may be that
-    return Found.CROSSED_OUT if is_left and not best.missing else Found.INK
+    return Found.CROSSED_OUT if is_left and _is_whole(best) else Found.INK
+
+
+def _is_whole(followed: Followed) -> bool:
+    """Whether all of a letter is there, and none of its strokes is pressed together, for want of its own ink."""
+    strokes = np.split(followed.at, followed.laid.begins[1:])
+    return not followed.missing and all(len(np.unique(one)) > _PRESSED * len(one) for one in strokes)
 
 
 @dataclass(frozen=True, eq=False)
