@@ -10,13 +10,11 @@ import unicodedata
 from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cache
-from io import BytesIO
 from itertools import groupby
 from pathlib import Path
 
 import uharfbuzz as hb
 from fontTools.pens.basePen import BasePen
-from fontTools.ttLib import TTFont
 
 FOLDER = Path(__file__).parent / "fonts"
 PLAIN, BOLD = "atkinson-hyperlegible-next-regular", "atkinson-hyperlegible-next-bold"  # as on the screens
@@ -33,7 +31,7 @@ class Run:
 @cache
 def _covered() -> dict[Path, frozenset[int]]:
     """The characters of every font."""
-    return {path: _characters(path) for path in sorted(FOLDER.glob("*.woff2"))}
+    return {path: _characters(path) for path in sorted(FOLDER.glob("noto-*.ttf"))}
 
 
 def font_for(char: str) -> Path | None:
@@ -48,8 +46,12 @@ def has(font: Path) -> Callable[[str], bool]:
 
 @cache
 def _characters(path: Path) -> frozenset[int]:
-    with TTFont(path, lazy=True) as font:
-        return frozenset(font.getBestCmap())
+    return frozenset(_face(path).unicodes)
+
+
+@cache
+def _face(path: Path) -> hb.Face:
+    return hb.Face(hb.Blob.from_file_path(path))
 
 
 def runs(text: str, has: Callable[[str], bool]) -> list[tuple[bool, Run]]:
@@ -73,15 +75,6 @@ def runs(text: str, has: Callable[[str], bool]) -> list[tuple[bool, Run]]:
     return out
 
 
-@cache
-def _shaper(path: Path) -> hb.Font:
-    with TTFont(path) as font:
-        font.flavor = None  # unpacked: HarfBuzz reads no WOFF2
-        out = BytesIO()
-        font.save(out)
-    return hb.Font(hb.Face(out.getvalue()))
-
-
 def width(run: Run, size: float) -> float:
     """How wide a run is, points."""
     if run.font is None:
@@ -93,7 +86,7 @@ def width(run: Run, size: float) -> float:
 
 def _placed(run: Run) -> tuple[hb.Font, list[tuple[hb.GlyphInfo, hb.GlyphPosition]]]:
     assert run.font is not None
-    font = _shaper(run.font)
+    font = hb.Font(_face(run.font))
     buffer = hb.Buffer()
     buffer.add_str(run.text)
     buffer.guess_segment_properties()
