@@ -125,7 +125,7 @@ def _followed_state(
 
 
 def _is_whole(followed: Followed) -> bool:
-    """Whether all of a letter is there, and none of its strokes is pressed together, for want of its own ink."""
+    """Whether all of a letter is there, and none of its strokes is pressed together for want of ink."""
     strokes = np.split(followed.at, followed.laid.begins[1:])
     return not followed.missing and all(len(np.unique(one)) > _PRESSED * len(one) for one in strokes)
 
