@@ -244,13 +244,16 @@ def written_twice(
 
 def turning_deg(points: FloatArray) -> float:
     """Total signed turning of a run in degrees; counterclockwise (y up) is positive."""
+    moves = np.hypot(*np.diff(points, axis=0).T) > 1e-9
+    return float(turns_deg(points[np.append(True, moves)]).sum())
+
+
+def turns_deg(points: FloatArray) -> FloatArray:
+    """Signed turning at each inner point of a run, degrees, shape (n - 2,); 0 where a step has no length."""
     d = np.diff(points, axis=0)
-    d = d[np.hypot(d[:, 0], d[:, 1]) > 1e-9]
-    if len(d) < 2:
-        return 0.0
-    heading = np.arctan2(d[:, 1], d[:, 0])
-    turn = (np.diff(heading) + np.pi) % (2 * np.pi) - np.pi
-    return float(np.degrees(turn.sum()))
+    still = np.hypot(d[:, 0], d[:, 1]) <= 1e-9
+    turn = (np.diff(np.arctan2(d[:, 1], d[:, 0])) + np.pi) % (2 * np.pi) - np.pi
+    return np.asarray(np.degrees(np.where(still[1:] | still[:-1], 0.0, turn)))
 
 
 def split(piece: FloatArray, t: float) -> tuple[FloatArray, FloatArray]:

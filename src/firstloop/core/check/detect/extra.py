@@ -14,7 +14,16 @@ import numpy as np
 from firstloop.core.check.match.align import INK_XH, InkRun, align_all
 from firstloop.core.check.match.case import Case
 from firstloop.core.check.match.cases import relaid
-from firstloop.core.curves import FloatArray, IntArray, along, length, nearest, resample, turning_deg
+from firstloop.core.curves import (
+    FloatArray,
+    IntArray,
+    along,
+    length,
+    nearest,
+    resample,
+    turning_deg,
+    turns_deg,
+)
 from firstloop.core.ink import Evidence
 
 _END_POINTS = 3  # of the template: ink that belongs to these is at its end
@@ -156,9 +165,8 @@ def _is_apart(placed: FloatArray, case: Case) -> bool:
 
 
 def _is_curl(run: FloatArray) -> bool:
-    run = resample(run, max(3, round(length(run) / _CURL_STEP_XH)))
-    turns = [turning_deg(run[i : i + 3]) for i in range(len(run) - 2)]
-    return abs(sum(turns)) > max(_TURN_DEG, _ONE_WAY * float(np.abs(turns).sum()))
+    turns = turns_deg(resample(run, max(3, round(length(run) / _CURL_STEP_XH))))
+    return abs(float(turns.sum())) > max(_TURN_DEG, _ONE_WAY * float(np.abs(turns).sum()))
 
 
 def _trailing(case: Case, run: InkRun, of: int) -> IntArray:
