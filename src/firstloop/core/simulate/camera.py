@@ -105,15 +105,16 @@ def _phone(page: np.ndarray, dpi: float, rng: np.random.Generator) -> Picture:
     height, width = page.shape
     wide_mm, tall_mm = width * _INCH_MM / dpi, height * _INCH_MM / dpi
     lens = _Lens(rng, wide_mm, tall_mm)
-    u, v = np.meshgrid(np.linspace(0, wide_mm, _GRID + 1), np.linspace(0, tall_mm, _GRID + 1))
-    spots = lens.where(np.stack([u.ravel(), v.ravel()], axis=1)).reshape(*u.shape, 2)
+    u, v = np.linspace(0, wide_mm, _GRID + 1), np.linspace(0, tall_mm, _GRID + 1)
+    grid = np.stack(np.meshgrid(u, v), axis=-1)
+    spots = lens.where(grid.reshape(-1, 2)).reshape(grid.shape)
     size = lens.size
     back = _inverse(spots, u, v, size)
     soft = cv2.GaussianBlur(page, (0, 0), max(0.4, 0.45 * dpi / lens.dpi))
-    px, py = back[..., 0] * dpi / _INCH_MM - 0.5, back[..., 1] * dpi / _INCH_MM - 0.5
+    px, py = np.moveaxis(back * np.float32(dpi / _INCH_MM) - np.float32(0.5), -1, 0)
     table = float(rng.uniform(60, 170))
     seen = cv2.remap(
-        soft, px.astype(np.float32), py.astype(np.float32), cv2.INTER_LINEAR, borderMode=cv2.BORDER_CONSTANT,
+        soft, px, py, cv2.INTER_LINEAR, borderMode=cv2.BORDER_CONSTANT,
         borderValue=table,
     )  # fmt: skip
     lit = cv2.GaussianBlur(seen.astype(float) * _light(size, rng), (0, 0), float(rng.uniform(0.5, 1.2)))
@@ -153,45 +154,49 @@ class _Lens:
         return np.asarray(space[:, :2] / depth[:, None] * self._focal + self._shift)
 
 
-def _inverse(spots: FloatArray, u: FloatArray, v: FloatArray, size: tuple[int, int]) -> FloatArray:
-    """For every pixel its point of the page, mm, between the known points of a grid; far off outside it."""
-    back = np.full((size[1], size[0], 2), -1e4)
-    for i in range(_GRID):
-        for j in range(_GRID):
+def _inverse(spots: FloatArray, u: FloatArray, v: FloatArray, size: tuple[int, int]) -> np.ndarray:
+    """For every pixel its point of the page, mm, between the known points of a grid; far off outside it.
+
+    Parameters
+    ----------
+    spots : array, shape (rows, columns, 2)
+        Where in the picture the grid's points are.
+    u, v : array, shape (columns,) and (rows,)
+        Where on the page.
+    """
+    back = np.full((size[1], size[0], 2), -1e4, dtype=np.float32)
+    for i in range(len(v) - 1):
+        for j in range(len(u) - 1):
             corner = spots[[i, i, i + 1, i + 1], [j, j + 1, j + 1, j]].astype(np.float32)
-            page = np.stack(
-                [
-                    u[[i, i, i + 1, i + 1], [j, j + 1, j + 1, j]],
-                    v[[i, i, i + 1, i + 1], [j, j + 1, j + 1, j]],
-                ],
-                axis=1,
-            ).astype(np.float32)
+            (left, right), (top, bottom) = u[j : j + 2], v[i : i + 2]
+            page = np.array([(left, top), (right, top), (right, bottom), (left, bottom)], dtype=np.float32)
             low = np.clip(np.floor(corner.min(axis=0) - 1), 0, None).astype(int)
             high = np.minimum(np.ceil(corner.max(axis=0) + 1).astype(int), size)
             if (high <= low).any():
                 continue
             home = cv2.getPerspectiveTransform(corner, page)
-            xs, ys = np.meshgrid(np.arange(low[0], high[0]) + 0.5, np.arange(low[1], high[1]) + 0.5)
-            w = home[2, 0] * xs + home[2, 1] * ys + home[2, 2]
-            px = (home[0, 0] * xs + home[0, 1] * ys + home[0, 2]) / w
-            py = (home[1, 0] * xs + home[1, 1] * ys + home[1, 2]) / w
-            inside = (px >= page[:, 0].min() - 1e-3) & (px <= page[:, 0].max() + 1e-3)
-            inside &= (py >= page[:, 1].min() - 1e-3) & (py <= page[:, 1].max() + 1e-3)
+            xs, ys = np.arange(low[0], high[0]) + 0.5, np.arange(low[1], high[1])[:, None] + 0.5
+            px, py, w = (((a * xs).astype(np.float32) + (b * ys + c).astype(np.float32)) for a, b, c in home)
+            px /= w
+            py /= w
+            inside = (px >= left - 1e-3) & (px <= right + 1e-3) & (py >= top - 1e-3) & (py <= bottom + 1e-3)
             part = back[low[1] : high[1], low[0] : high[0]]
-            part[inside, 0], part[inside, 1] = px[inside], py[inside]
+            np.copyto(part[..., 0], px, where=inside)
+            np.copyto(part[..., 1], py, where=inside)
     return back
 
 
-def _light(size: tuple[int, int], rng: np.random.Generator) -> FloatArray:
+def _light(size: tuple[int, int], rng: np.random.Generator) -> np.ndarray:
     """Uneven light, a ratio of linear light of at most 4:1 over the picture, and sometimes a soft shadow."""
-    x, y = np.meshgrid(np.linspace(-1, 1, size[0]), np.linspace(-1, 1, size[1]))
+    x, y = (np.linspace(-1, 1, one, dtype=np.float32) for one in size)
     about = rng.uniform(0, 2 * np.pi)
     ratio = float(rng.uniform(1.0, 4.0))
-    linear = ratio ** (-(x * np.cos(about) + y * np.sin(about) + 1.4) / 2.8)
+    linear = np.outer(ratio ** (-(y * np.sin(about) + 1.4) / 2.8), ratio ** (-x * np.cos(about) / 2.8))
     if rng.random() < 0.4:
-        edge = x * np.cos(about + 1) + y * np.sin(about + 1) - rng.uniform(-0.5, 0.5)
-        linear = linear * (1 - 0.45 / (1 + np.exp(-edge * 14)))
-    return np.asarray(np.clip(linear, 0.2, 1.0) ** (1 / 2.2))
+        begins = rng.uniform(-0.5, 0.5)
+        edge = np.outer(np.exp(-14 * (y * np.sin(about + 1) - begins)), np.exp(-14 * x * np.cos(about + 1)))
+        linear *= 1 - 0.45 / (1 + edge)
+    return np.asarray(np.clip(linear, 0.2, 1.0, dtype=np.float32) ** np.float32(1 / 2.2))
 
 
 def _noisy(grey: np.ndarray, rng: np.random.Generator, level: float) -> np.ndarray:
