@@ -364,11 +364,14 @@ def _without_rests(cell: CellInk) -> None:
     for number, box in enumerate(boxes, start=1):
         if box[2:].max() > _REST_MM * cell.px_mm:
             continue
-        down, across = np.nonzero(pieces == number)
-        spots = np.column_stack([across, down]).astype(np.float64) + 0.5
+        left, top, width, height = box
+        area = np.s_[top : top + height, left : left + width]
+        piece = pieces[area] == number
+        down, across = np.nonzero(piece)
+        spots = np.column_stack([across + left, down + top]).astype(np.float64) + 0.5
         on_print = cell.on_print(cell.on_page(spots))
         if all(on_print) or (any(on_print) and not (has_dots and _is_round(box))):
-            cell.mask[pieces == number] = False
+            cell.mask[area] &= ~piece
 
 
 def _is_round(box: IntArray) -> bool:
