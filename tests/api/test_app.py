@@ -10,11 +10,11 @@ import pytest
 from fastapi.testclient import TestClient
 
 from firstloop.api.app import WEB_DIR, create_app
-from firstloop.api.server import openapi
 from firstloop.api.settings import DATA_ENV, Settings, default_data_dir
 from firstloop.demo import school
 from firstloop.demo.build import ensure_demo
 from firstloop.demo.seed import plan
+from tests.api.test_doors import described
 from tests.conftest import HERE
 
 ROOT = Path(__file__).parents[2]
@@ -46,9 +46,7 @@ def test_records_are_kept_where_the_environment_says(monkeypatch, tmp_path):
 
 def test_the_front_ends_types_are_those_of_the_api():
     text = (ROOT / "web/src/api/schema.d.ts").read_text()
-    import json
-
-    for name in json.loads(openapi.document())["components"]["schemas"]:
+    for name in described()["components"]["schemas"]:
         assert f"        {name}: " in text or f'        "{name}": ' in text, name
 
 

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import asyncio
+import json
 import re
+from functools import cache
 from html.parser import HTMLParser
 
 import pytest
@@ -12,7 +14,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from firstloop.api.app import create_app
-from firstloop.api.server import reach
+from firstloop.api.server import openapi, reach
 from firstloop.api.server.bodies import USUAL_MOST
 from firstloop.api.server.doors import host_name
 from firstloop.api.server.gate import ClosedError, Gate
@@ -31,9 +33,16 @@ ELSEWHERE = [
 BODIES = ["application/json", "text/plain", "application/zip", "application/x-www-form-urlencoded"]
 
 
-def doors(client: TestClient) -> list[tuple[str, str]]:
+@cache
+def described() -> dict:
+    """What the API says of itself."""
+    return json.loads(openapi.document())
+
+
+@cache
+def doors() -> list[tuple[str, str]]:
     """Every door of the API, from its own description, with numbers for what is named in the path."""
-    paths = client.get("/openapi.json").json()["paths"]
+    paths = described()["paths"]
     return [
         (method, re.sub(r"\{char\}", "n", re.sub(r"\{\w*id\}", "1", path)))
         for path, methods in paths.items()
@@ -49,7 +58,7 @@ def records_of(client: TestClient) -> dict[str, int]:
 def test_every_changing_door_is_closed_to_a_page_of_another_site(client, edie):
     before = records_of(client)
     tried = 0
-    for method, path in doors(client):
+    for method, path in doors():
         if method not in CHANGES:
             continue
         for headers in ELSEWHERE:
@@ -59,19 +68,19 @@ def test_every_changing_door_is_closed_to_a_page_of_another_site(client, edie):
             tried += 1
     assert tried > 60 * len(ELSEWHERE)
     assert records_of(client) == before
-    for method, path in doors(client):  # and none of them is closed to our own
+    for method, path in doors():  # and none of them is closed to our own
         assert client.request(method, path, headers={"Origin": HERE}, content=b"").status_code != 403
 
 
 def test_every_door_is_closed_to_another_hosts_name(client, edie):
-    for method, path in [*doors(client), ("get", "/"), ("get", "/docs"), ("get", "/openapi.json")]:
+    for method, path in [*doors(), ("get", "/"), ("get", "/docs"), ("get", "/openapi.json")]:
         for host in ("evil.example", "localhost.evil.example", "127.0.0.1.evil.example:8000", "10.1.2.3", ""):
             answer = client.request(method, path, headers={"Host": host})
             assert (answer.status_code, path) == (421, path), host
 
 
 def test_a_page_of_another_site_reads_nothing_of_the_api_but_may_link_to_a_screen(client):
-    for path in (one for method, one in doors(client) if method == "get"):
+    for path in (one for method, one in doors() if method == "get"):
         assert client.get(path, headers={"Sec-Fetch-Site": "cross-site"}).status_code == 403
     assert client.get("/docs", headers={"Sec-Fetch-Site": "cross-site"}).status_code == 200
 
@@ -119,7 +128,7 @@ def test_the_apis_own_page_names_every_door_and_loads_nothing(client):
     page.feed(text)
     assert not {"script", "link", "img", "style"} & set(page.tags)
     assert page.targets == ["/openapi.json"]
-    for path in client.get("/openapi.json").json()["paths"]:
+    for path in described()["paths"]:
         assert path in text
 
 
@@ -131,7 +140,7 @@ def test_no_answer_and_no_error_shows_a_path_of_this_machine(tmp_path):
         raise RuntimeError(f"it broke in {tmp_path}")
 
     with TestClient(app, base_url=HERE, raise_server_exceptions=False) as client:
-        for method, path in doors(client):
+        for method, path in doors():
             assert str(tmp_path) not in client.request(method, path, content=b"{}").text
         answer = client.get("/api/broken")
         assert answer.status_code == 500

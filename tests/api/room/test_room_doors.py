@@ -80,15 +80,14 @@ def stranger(room) -> TestClient:
     return TestClient(room.app, base_url=IN_THE_ROOM)
 
 
-def all_doors(client: TestClient) -> list[tuple[str, str]]:
-    found = [(method, path) for method, path in doors(client)]
-    assert len(found) > 150
-    return [*found, ("get", "/openapi.json"), ("get", "/docs")]
+def all_doors() -> list[tuple[str, str]]:
+    assert len(doors()) > 150
+    return [*doors(), ("get", "/openapi.json"), ("get", "/docs")]
 
 
 def test_every_door_is_closed_to_nobody(lesson, stranger):
     before = records_of(lesson.client)
-    for method, path in all_doors(lesson.client):
+    for method, path in all_doors():
         answer = stranger.request(method, path, json={})
         if (method, path) in OPEN:
             assert answer.status_code != 401, path
@@ -102,7 +101,7 @@ def test_every_door_of_the_teachers_is_closed_to_a_tablet(lesson, stranger):
     tablet = lesson.tablet("Anouk")
     lesson.hand_out(letter="n")
     before = records_of(lesson.client)
-    for method, path in all_doors(lesson.client):
+    for method, path in all_doors():
         if path.startswith(TABLETS) or (method, path) in OPEN:
             continue
         for how in ({"headers": tablet.headers}, {"cookies": {SESSION_COOKIE: tablet.token}}):
@@ -114,7 +113,7 @@ def test_every_door_of_the_teachers_is_closed_to_a_tablet(lesson, stranger):
 
 def test_every_door_of_a_tablet_is_closed_to_a_token_that_nobody_gave_out(lesson, stranger):
     enter(stranger)
-    for method, path in all_doors(lesson.client):
+    for method, path in all_doors():
         if path.startswith(TABLETS) and (method, path) not in OPEN:
             for token in ("", "Bearer ", "Bearer " + "x" * 43, "Basic eHg6eHg="):
                 answer = stranger.request(method, path, json={}, headers={"Authorization": token})
@@ -151,7 +150,7 @@ def test_a_tablet_that_nobody_let_in_or_that_was_sent_away_writes_nothing(lesson
 
 
 def test_every_changing_door_is_closed_to_a_page_of_another_site_and_to_a_wrong_host(lesson):
-    changing = [(m, p) for m, p in all_doors(lesson.client) if m != "get"]
+    changing = [(m, p) for m, p in all_doors() if m != "get"]
     for method, path in changing:
         answer = lesson.client.request(method, path, json={}, headers={"Origin": "https://evil.example"})
         assert (answer.status_code, path) == (403, path)
