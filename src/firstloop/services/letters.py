@@ -163,6 +163,7 @@ def _svg(points: FloatArray) -> str:
     return "M " + " L ".join(f"{_r(x * UNITS)} {_r(-y * UNITS)}" for x, y in points)
 
 
+@lru_cache(maxsize=1024)
 def drawing(model: Letter) -> LetterDrawing:
     """Paths of a letter."""
     pen = SvgPen(UNITS)
@@ -349,6 +350,7 @@ def _words(phrase: Phrase | None) -> str:
     return "" if phrase is None else sentence(phrase)
 
 
+@lru_cache(maxsize=1024)
 def ring_of(model: Letter) -> list[float]:
     """Where the mark of a letter's start stands, SVG units."""
     x, y = guides(model)[0].label
