@@ -388,6 +388,6 @@ def _write_group(
             columns.append(stroke.t_ms[:, None])
         if pressed and stroke.force is not None:
             columns.append(stroke.force[:, None])
-        rows = np.hstack(columns)
-        text = ", ".join(" ".join(f"{round(value, 4):.10g}" for value in row) for row in rows.tolist())
-        ET.SubElement(element, "trace").text = text
+        rows = np.hstack(columns).round(4)
+        each = ", ".join([" ".join(["%.10g"] * rows.shape[1])] * len(rows))
+        ET.SubElement(element, "trace").text = each % tuple(rows.ravel().tolist())
