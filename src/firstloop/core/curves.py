@@ -231,9 +231,10 @@ def written_twice(
     """
     mask, earlier = np.zeros(len(points), dtype=np.bool_), np.zeros(len(points), dtype=np.int64)
     x, y = points.T
-    gap = np.hypot(x[:, None] - x, y[:, None] - y)
-    later, before = np.nonzero(np.tril(gap <= within, -max(1, round(4 * within / spacing)) - 1))
-    order = np.argsort(-gap[later, before], kind="stable")  # the nearest is set last
+    gap2 = (x[:, None] - x) ** 2 + (y[:, None] - y) ** 2
+    close = np.tril(gap2 <= within**2, -max(1, round(4 * within / spacing)) - 1)
+    later, before = np.divmod(np.flatnonzero(close), len(points))
+    order = np.argsort(-gap2[later, before], kind="stable")  # the nearest is set last
     earlier[later[order]] = before[order]
     mask[later] = True
     for a, b in true_runs(mask):
