@@ -330,10 +330,10 @@ def _without_grain(mask: BoolArray, px_mm: float) -> BoolArray:
 
 def _around_ink(mask: BoolArray) -> tuple[slice, slice]:
     """The smallest part of a mask that has all that is set, and a place around it."""
-    down, across = (np.flatnonzero(mask.any(axis=axis)) for axis in (1, 0))
-    if not len(down):
+    left, top, width, height = cv2.boundingRect(mask.view(np.uint8))
+    if not width:
         return slice(0, 0), slice(0, 0)
-    return slice(max(down[0] - 1, 0), down[-1] + 2), slice(max(across[0] - 1, 0), across[-1] + 2)
+    return slice(max(top - 1, 0), top + height + 1), slice(max(left - 1, 0), left + width + 1)
 
 
 def _without_specks(mask: BoolArray, px_mm: float) -> BoolArray:
