@@ -129,13 +129,15 @@ def test_work_waits_for_no_process_that_cannot_begin(monkeypatch):
 def test_a_server_that_is_killed_leaves_no_process_behind():
     program = (
         "import os, time\nfrom firstloop.api.server.beside import Beside\n"
-        "if __name__ == '__main__':\n"
-        "    print(Beside(1, idle=False).run(60, os.getpid), flush=True)\n    time.sleep(600)\n"
+        "if __name__ == '__main__':\n    beside = Beside(1, idle=False)  # which ends its process when it goes\n"
+        "    print(beside.run(60, os.getpid), flush=True)\n    time.sleep(600)\n"
     )
     with subprocess.Popen([sys.executable, "-c", program], stdout=subprocess.PIPE, text=True) as server:
-        beside = int(server.stdout.readline())
-        os.kill(beside, 0)  # it is there
-        server.kill()
+        try:
+            beside = int(server.stdout.readline())
+            os.kill(beside, 0)  # it is there
+        finally:
+            server.kill()
     for _ in range(300):
         if not _runs(beside):
             return
