@@ -129,7 +129,7 @@ def test_work_waits_for_no_process_that_cannot_begin(monkeypatch):
 def test_a_server_that_is_killed_leaves_no_process_behind():
     program = (
         "import os, time\nfrom firstloop.api.server.beside import Beside\n"
-        "if __name__ == '__main__':\n    beside = Beside(1, idle=False)  # which ends its process when it goes\n"
+        "if __name__ == '__main__':\n    beside = Beside(1, idle=False)\n"  # its process ends where it goes
         "    print(beside.run(60, os.getpid), flush=True)\n    time.sleep(600)\n"
     )
     with subprocess.Popen([sys.executable, "-c", program], stdout=subprocess.PIPE, text=True) as server:
