@@ -83,7 +83,7 @@ class TakenPicture:
 
 
 def ready() -> None:
-    """Have all that reads loaded, and the letters of a first page drawn."""
+    """Have all that reads loaded."""
     page = np.full((400, 300), 255, dtype=np.uint8)
     find_pages(page, lambda code, copy, number: None)
 
