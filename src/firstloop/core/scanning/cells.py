@@ -13,7 +13,7 @@ from firstloop.core.check.ways.graph import InkGraph, ink_graph
 from firstloop.core.curves import BoolArray, FloatArray, IntArray, length
 from firstloop.core.letterforms.library import EVERY, letter
 from firstloop.core.scanning.darkness import Darkness
-from firstloop.core.scanning.owners import FINER, InkAbout, own_ink
+from firstloop.core.scanning.owners import FINER, InkAbout, own_ink, where_kept
 from firstloop.core.scanning.page_print import lines_across, lines_down, without_print
 from firstloop.core.sheets.scene import Area, Entry, Page
 from firstloop.core.supports import Support
@@ -309,7 +309,7 @@ def _hysteresis(fine: np.ndarray, weak: float, strong: float) -> BoolArray:
     count, pieces = cv2.connectedComponents((fine > weak).view(np.uint8), connectivity=4)
     kept = np.zeros(count, dtype=np.bool_)
     kept[pieces[fine > strong]] = True
-    return np.asarray(kept[pieces])
+    return where_kept(pieces, kept)
 
 
 def _without_grain(mask: BoolArray, px_mm: float) -> BoolArray:
@@ -338,7 +338,7 @@ def _around_ink(mask: BoolArray) -> tuple[slice, slice]:
 
 def _without_specks(mask: BoolArray, px_mm: float) -> BoolArray:
     pieces, _, sizes = _pieces(mask)
-    return np.asarray(np.append(False, sizes >= _SPECK_MM2 * px_mm**2)[pieces])
+    return where_kept(pieces, np.append(False, sizes >= _SPECK_MM2 * px_mm**2))
 
 
 def _dots(mask: BoolArray, above: BoolArray, longest_mm: float, px_mm: float) -> BoolArray:
@@ -349,7 +349,7 @@ def _dots(mask: BoolArray, above: BoolArray, longest_mm: float, px_mm: float) ->
     over = np.bincount(pieces[above], minlength=len(sizes) + 1)[1:]
     longer, shorter = boxes[:, 2:].max(axis=1), boxes[:, 2:].min(axis=1)
     dot = (longer <= longest_mm * px_mm) & (shorter >= _DOT_ROUND * longer) & (over > _OWN_SHARE * sizes)
-    return np.asarray(np.append(False, dot & (sizes >= _SPECK_MM2 * px_mm**2))[pieces])
+    return where_kept(pieces, np.append(False, dot & (sizes >= _SPECK_MM2 * px_mm**2)))
 
 
 def _without_rests(cell: CellInk) -> None:

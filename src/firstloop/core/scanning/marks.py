@@ -41,7 +41,7 @@ def _detector() -> cv2.aruco.ArucoDetector:
     given = cv2.aruco.DetectorParameters()
     given.cornerRefinementMethod = cv2.aruco.CORNER_REFINE_SUBPIX
     given.relativeCornerRefinmentWinSize = _REFINE_PX
-    given.adaptiveThreshWinSizeMin, given.adaptiveThreshWinSizeMax, given.adaptiveThreshWinSizeStep = 5, 53, 8
+    given.adaptiveThreshWinSizeMin, given.adaptiveThreshWinSizeMax, given.adaptiveThreshWinSizeStep = 5, 53, 16
     given.minMarkerPerimeterRate = 0.012  # 9 mm on a page that fills a third of a large picture
     dictionary = cv2.aruco.getPredefinedDictionary(cv2.aruco.DICT_4X4_50)
     return cv2.aruco.ArucoDetector(dictionary, given)
@@ -62,7 +62,7 @@ def find_marks(grey: np.ndarray) -> list[FoundMark]:
 def find_codes(grey: np.ndarray) -> list[FoundCode]:
     """Codes of sheets in a picture; shape (height, width), 8 bit."""
     found = []
-    for one in zxingcpp.read_barcodes(grey):
+    for one in zxingcpp.read_barcodes(grey, zxingcpp.BarcodeFormat.QRCode):
         said = _CODE.fullmatch(one.text)
         if said:
             at = one.position

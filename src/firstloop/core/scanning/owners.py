@@ -60,12 +60,12 @@ def own_ink(about: Sequence[InkAbout], px_mm: float) -> Iterator[tuple[BoolArray
     for one, numbers in zip(about, wrote, strict=True):
         tall, wide = (size // FINER for size in one.mask.shape)
         here = pieces[one.top : one.top + tall, one.left : one.left + wide]
-        own = _any_of(numbers, len(sizes))[here]
+        own = where_kept(here, _any_of(numbers, len(sizes)))
         for number in numbers:
             for other in writers[number]:
                 if other is not one.entry:
                     _cut_off(own, here == number, one, other, px_mm)
-        free = ~is_owned[here]
+        free = ~where_kept(here, is_owned)
         yield one.mask & _finer(own), one.mask & _finer(free)
 
 
@@ -73,6 +73,16 @@ def _any_of(numbers: Iterable[int], count: int) -> BoolArray:
     """Of so many numbers from 0 whether each is one of these."""
     out = np.zeros(count, dtype=np.bool_)
     out[list(numbers)] = True
+    return out
+
+
+def where_kept(pieces: IntArray, kept: BoolArray) -> BoolArray:
+    """Where those of some numbered pieces lie that are kept; what has number 0 lies outside of all.
+
+    As ``kept[pieces]``, in a fifth of its time where most is outside.
+    """
+    out = pieces > 0
+    out[out] = kept[pieces[out]]
     return out
 
 
@@ -134,9 +144,11 @@ def _give_strays(
     inside[:, 0] = 0
     taken = {number for numbers in wrote for number in numbers}
     for number in np.flatnonzero(inside.max(axis=0) > _STRAY_SHARE * sizes):
+        if number in taken:
+            continue
         place = int(inside[:, number].argmax())
         down, _ = np.nonzero(_inside(pieces, entries[place], px_mm) == number)
-        if number not in taken and np.ptp(down) >= _TALL_XH * entries[place].lines.xh_mm * px_mm:
+        if np.ptp(down) >= _TALL_XH * entries[place].lines.xh_mm * px_mm:
             wrote[place].append(int(number))
 
 

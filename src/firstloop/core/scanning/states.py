@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 import numpy as np
-from scipy.spatial import KDTree
+from scipy.spatial.distance import cdist
 
 from firstloop.core.check.match.template import Template, template
 from firstloop.core.check.ways.follow import NOWHERE, STEP_XH, Followed, Lines
@@ -21,7 +21,7 @@ from firstloop.core.letterforms.style import HouseStyle
 # How well a letter is followed, what is tiny, how much is far more ink: on 4,571 (seeds 90000 to 90319). How
 # much of a line is left over, and what goes on: on 16,019 of 366 pages (90000 to 135019, 10000 to 10023).
 _OFF_XH, _COVER, _STRIKE_XH = 0.1, 0.85, 0.5  # of a line: how straight, how much of it is ink, how long
-_CHORD = np.linspace(0, 1, 40)
+_CHORD, _AT_ONCE = np.linspace(0, 1, 40), 200  # lines at a time
 _ENDS_MOST, _TEXT_ENDS_MOST = 14, 40
 _BESIDE_XH, _BESIDE_LEAST = 0.12, 2  # so far to each side, so many spots of other ink
 _HARDLY = 0.25  # followed is what costs more a step
@@ -299,7 +299,8 @@ def _left_over(lines: Lines, followed: Followed) -> BoolArray:
     left = np.ones(len(lines.spots), dtype=np.bool_)
     left[followed.at[followed.at != NOWHERE]] = False
     # a way goes several spots at a step: what lies between two of its own is its own
-    alone = [bool(beside) and not left[list(beside)].any() for beside in lines.beside]
+    is_left = left.tolist()
+    alone = [bool(beside) and not any(is_left[spot] for spot in beside) for beside in lines.beside]
     return np.asarray(left & ~np.array(alone))
 
 
@@ -333,13 +334,13 @@ def _strikes(
     ends = np.flatnonzero([len(beside) == 1 for beside in lines.beside])
     if not 0 < len(ends) <= ends_most:
         return
-    ink = KDTree(lines.spots)
     for number, end in enumerate(ends):
         off = lines.spots - lines.spots[end]
         size = np.hypot(*off.T)
         goals = np.arange(len(size)) if into_ink else ends[number + 1 :]
         far = goals[size[goals] > least_xh]
-        along = _along_ink(ink, lines.spots[end], off, far)
+        parts = np.array_split(far, len(far) // _AT_ONCE + 1)
+        along = np.concatenate([_along_ink(lines.spots, lines.spots[end], off, part) for part in parts])
         if not len(along):
             continue
         longest = int(along[size[along].argmax()])
@@ -347,12 +348,13 @@ def _strikes(
             yield _strike(lines, lines.spots[end], lines.spots[other], is_free=other in ends)
 
 
-def _along_ink(ink: KDTree[None], start: FloatArray, off: FloatArray, far: IntArray) -> IntArray:
+def _along_ink(spots: FloatArray, start: FloatArray, off: FloatArray, far: IntArray) -> IntArray:
     """To which spots there is ink nearly all along a straight line; looked at here and there at first."""
     missed = np.zeros(len(far), dtype=np.int64)
     for part in (_CHORD[::4], np.delete(_CHORD, np.s_[::4])):
         chords = start + part[:, None, None] * off[far]
-        missed += np.isinf(ink.query(chords, distance_upper_bound=_OFF_XH)[0]).sum(axis=0)
+        away = cdist(spots, chords.reshape(-1, 2)).min(0).reshape(chords.shape[:2])
+        missed += (away > _OFF_XH).sum(axis=0)
         is_along = len(_CHORD) - missed > _COVER * len(_CHORD)
         far, missed = far[is_along], missed[is_along]
     return far

@@ -37,7 +37,7 @@ def _streaks(dark: Darkness) -> Iterator[list[PrintedLine]]:
         np.rint(np.linspace(-0.5, 0.5, count) * k * _STEP_MM * px_mm).astype(int)
         for k in range(-most, most + 1)
     ]
-    along = np.stack([_askew(seen, off).mean(0) for off in aside])
+    along = np.stack([_dark_along(seen, off) for off in aside])
     beside = round(_BESIDE_MM * px_mm)
     padded = np.pad(along, ((0, 0), (beside, beside)))
     is_thin = (padded[:, : -2 * beside] < _BESIDE) & (padded[:, 2 * beside :] < _BESIDE)
@@ -55,14 +55,14 @@ def _seen(dark: Darkness) -> BoolArray:
     return np.asarray(dark.values[: count * size].reshape(count, size, -1).max(1) > least)
 
 
-def _askew(seen: BoolArray, aside: np.ndarray) -> FloatArray:
-    """Each row moved so many columns to the left; what comes in from outside is not dark."""
-    out = np.zeros(seen.shape)
-    wide = seen.shape[1]
-    for row, off, to in zip(seen, aside.tolist(), out, strict=True):
+def _dark_along(seen: BoolArray, aside: np.ndarray) -> FloatArray:
+    """The share of pieces that are dark, each so many columns aside; what is outside is not dark."""
+    pieces, wide = seen.shape
+    dark = np.zeros(wide)
+    for row, off in zip(seen, aside.tolist(), strict=True):
         low, high = max(0, -off), min(wide, wide - off)
-        to[low:high] = row[low + off : high + off]
-    return out
+        dark[low:high] += row[low + off : high + off]
+    return dark / pieces
 
 
 def _pieces(aside: np.ndarray, at: int, px_mm: float) -> list[PrintedLine]:

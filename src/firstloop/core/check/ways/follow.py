@@ -14,7 +14,7 @@ from functools import cached_property
 from itertools import pairwise
 
 import numpy as np
-from scipy.sparse import coo_array, eye_array
+from scipy.sparse import coo_array
 from scipy.sparse.csgraph import connected_components
 
 from firstloop.core.check.ways.graph import InkGraph
@@ -134,22 +134,18 @@ def stepped(graph: InkGraph, px_xh: float, to_letter: Callable[[FloatArray], Flo
     for a, b in pairs:
         beside[a].add(b)
         beside[b].add(a)
-    near = _reached(count, pairs)
-    return Lines(np.array(places), tuple(runs), near, tuple(map(tuple, beside)), graph.width / px_xh)
+    return Lines(np.array(places), tuple(runs), _reached(beside), tuple(map(tuple, beside)), graph.width / px_xh)
 
 
-def _reached(count: int, pairs: Sequence[tuple[int, int]]) -> IntArray:
-    a, b = np.array(pairs, dtype=np.int64).reshape(-1, 2).T
-    ends = np.concatenate([a, b]), np.concatenate([b, a])
-    one = (coo_array((np.ones(2 * len(a), dtype=np.int32), ends), (count, count)) + eye_array(count)).tocsr()
-    several = one
+def _reached(beside: Sequence[set[int]]) -> IntArray:
+    """Which spots are a few steps from each, or fewer, by those next to each; as :attr:`Lines.near`."""
+    near = [{spot, *those} for spot, those in enumerate(beside)]
+    several = near
     for _ in range(_HOPS - 1):
-        several = several @ one
-    several.sort_indices()
-    most = int(np.diff(several.indptr).max())
-    out = np.repeat(np.arange(count)[:, None], most, axis=1)
-    rows = np.repeat(np.arange(count), np.diff(several.indptr))
-    out[rows, np.arange(len(rows)) - several.indptr[rows]] = several.indices
+        several = [set().union(*(near[spot] for spot in those)) for those in several]
+    out = np.repeat(np.arange(len(near))[:, None], max(map(len, several)), axis=1)
+    for spot, those in enumerate(several):
+        out[spot, : len(those)] = sorted(those)
     return out
 
 

@@ -169,9 +169,9 @@ def _traced(thin: BoolArray) -> list[Line]:
         for then in near[node]:
             if (node, then) not in used:
                 go(node, then)
-    for i in range(len(near)):
-        if not seen[i]:
-            go(i, near[i][0])
+    while not seen.all():
+        ring = int(seen.argmin())
+        go(ring, near[ring][0])
     return out
 
 
@@ -180,8 +180,9 @@ def _neighbours(thin: BoolArray) -> tuple[FloatArray, list[list[int]]]:
 
     Two pixels that touch at a corner are neighbours only where no third lies between them.
     """
-    ys, xs = np.nonzero(np.pad(thin, 1))
-    number = np.full((thin.shape[0] + 2, thin.shape[1] + 2), -1)
+    padded = np.pad(thin, 1)
+    ys, xs = np.unravel_index(np.flatnonzero(padded), padded.shape)
+    number = np.full(padded.shape, -1)
     number[ys, xs] = np.arange(len(ys))
     near = np.stack([number[ys + dy, xs + dx] for dy, dx in _ROUND], axis=1)
     for corner, (a, b) in enumerate(_BESIDE, start=len(_BESIDE)):
