@@ -309,7 +309,7 @@ def _hysteresis(fine: np.ndarray, weak: float, strong: float) -> BoolArray:
     count, pieces = cv2.connectedComponents((fine > weak).view(np.uint8), connectivity=4)
     kept = np.zeros(count, dtype=np.bool_)
     kept[pieces[fine > strong]] = True
-    return where_kept(pieces, kept)
+    return where_kept(np.asarray(pieces), kept)
 
 
 def _without_grain(mask: BoolArray, px_mm: float) -> BoolArray:

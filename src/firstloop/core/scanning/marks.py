@@ -14,6 +14,7 @@ from firstloop.core.curves import FloatArray
 from firstloop.core.sheets.marks import CODE_LENGTH, CODE_LETTERS
 
 MARKS = 4
+_FORMATS = zxingcpp.BarcodeFormats(zxingcpp.BarcodeFormat.QRCode)  # to look for all takes ten times as long
 _CODE = re.compile(rf"FL1:([{CODE_LETTERS}]{{{CODE_LENGTH}}}):(\d{{1,4}}):(\d{{1,4}})")
 _REFINE_PX = 0.35  # of a mark's module: how far around a corner its place is looked for
 
@@ -41,7 +42,8 @@ def _detector() -> cv2.aruco.ArucoDetector:
     given = cv2.aruco.DetectorParameters()
     given.cornerRefinementMethod = cv2.aruco.CORNER_REFINE_SUBPIX
     given.relativeCornerRefinmentWinSize = _REFINE_PX
-    given.adaptiveThreshWinSizeMin, given.adaptiveThreshWinSizeMax, given.adaptiveThreshWinSizeStep = 5, 53, 16
+    given.adaptiveThreshWinSizeMin, given.adaptiveThreshWinSizeMax = 5, 53
+    given.adaptiveThreshWinSizeStep = 16
     given.minMarkerPerimeterRate = 0.012  # 9 mm on a page that fills a third of a large picture
     dictionary = cv2.aruco.getPredefinedDictionary(cv2.aruco.DICT_4X4_50)
     return cv2.aruco.ArucoDetector(dictionary, given)
@@ -62,7 +64,7 @@ def find_marks(grey: np.ndarray) -> list[FoundMark]:
 def find_codes(grey: np.ndarray) -> list[FoundCode]:
     """Codes of sheets in a picture; shape (height, width), 8 bit."""
     found = []
-    for one in zxingcpp.read_barcodes(grey, zxingcpp.BarcodeFormat.QRCode):
+    for one in zxingcpp.read_barcodes(grey, _FORMATS):
         said = _CODE.fullmatch(one.text)
         if said:
             at = one.position

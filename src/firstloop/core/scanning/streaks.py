@@ -62,7 +62,7 @@ def _dark_along(seen: BoolArray, aside: np.ndarray) -> FloatArray:
     for row, off in zip(seen, aside.tolist(), strict=True):
         low, high = max(0, -off), min(wide, wide - off)
         dark[low:high] += row[low + off : high + off]
-    return dark / pieces
+    return np.asarray(dark / pieces)
 
 
 def _pieces(aside: np.ndarray, at: int, px_mm: float) -> list[PrintedLine]:

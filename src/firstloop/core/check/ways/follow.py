@@ -129,12 +129,12 @@ def stepped(graph: InkGraph, px_xh: float, to_letter: Callable[[FloatArray], Flo
         run = [nodes[edge.a], *range(first, len(places)), nodes[edge.b]]
         runs.append(np.array(run))
         pairs.extend(pairwise(run))
-    count = len(places)
-    beside: list[set[int]] = [set() for _ in range(count)]
+    beside: list[set[int]] = [set() for _ in places]
     for a, b in pairs:
         beside[a].add(b)
         beside[b].add(a)
-    return Lines(np.array(places), tuple(runs), _reached(beside), tuple(map(tuple, beside)), graph.width / px_xh)
+    near, width_xh = _reached(beside), graph.width / px_xh
+    return Lines(np.array(places), tuple(runs), near, tuple(map(tuple, beside)), width_xh)
 
 
 def _reached(beside: Sequence[set[int]]) -> IntArray:
