@@ -1,7 +1,9 @@
 from __future__ import annotations
 
+import gc
 import subprocess
 import sys
+import weakref
 import zipfile
 from datetime import date
 from pathlib import Path
@@ -34,6 +36,17 @@ def test_without_the_screens_the_answer_says_how_to_build_them(tmp_path):
     with TestClient(create_app(Settings(tmp_path), web_dir=tmp_path), base_url=HERE) as client:
         assert client.get("/").status_code == 503
         assert "make build" in client.get("/").json()["detail"]
+
+
+def test_nothing_keeps_an_application_that_has_ended(records):
+    """A few hundred of them, kept by what the framework remembers of their doors, made every test slow."""
+    app = create_app(Settings(records), web_dir=None)
+    with TestClient(app, base_url=HERE) as client:
+        assert client.get("/docs").status_code == 200
+    ended = weakref.ref(app)
+    del app, client
+    gc.collect()
+    assert ended() is None
 
 
 def test_records_are_kept_where_the_environment_says(monkeypatch, tmp_path):

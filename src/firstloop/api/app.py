@@ -18,13 +18,13 @@ from starlette.middleware.gzip import GZipMiddleware
 import firstloop
 from firstloop.api.deps import call_lines_as_the_class_does
 from firstloop.api.resources import ROUTERS, TABLETS
+from firstloop.api.server import docs_page
 from firstloop.api.server.auditing import Auditing
 from firstloop.api.server.behind import Behind
 from firstloop.api.server.beside import Beside
 from firstloop.api.server.bodies import USUAL_MOST
 from firstloop.api.server.day_keeper import DayKeeper
 from firstloop.api.server.demo_school import DemoSchool
-from firstloop.api.server.docs_page import add_docs_page
 from firstloop.api.server.doors import Doors
 from firstloop.api.server.errors import EVERYWHERE, add_handlers
 from firstloop.api.server.gate import AT_ONCE, SPARE_THREADS, Gate
@@ -120,7 +120,7 @@ def create_app(settings: Settings, judge: Judge | None = None, web_dir: Path | N
     app.state.demo_school = DemoSchool(settings.data_dir / "demo-school")
     _stand_guard(app)
     add_handlers(app)
-    add_docs_page(app)
+    app.include_router(docs_page.router)
     app.router.routes.extend(_api().routes)
     if web_dir is not None:
         _serve_pages(app, web_dir)

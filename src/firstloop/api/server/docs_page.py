@@ -5,7 +5,7 @@ from __future__ import annotations
 from html import escape
 from typing import Any
 
-from fastapi import FastAPI
+from fastapi import APIRouter, Request
 from fastapi.responses import HTMLResponse
 
 _PAGE = """<!doctype html>
@@ -21,12 +21,13 @@ _PAGE = """<!doctype html>
 """
 
 
-def add_docs_page(app: FastAPI) -> None:
-    """Serve the page at ``/docs``."""
+router = APIRouter(include_in_schema=False)
 
-    @app.get("/docs", include_in_schema=False)
-    async def docs() -> HTMLResponse:
-        return HTMLResponse(docs_page(app.openapi()))
+
+@router.get("/docs")
+async def docs(request: Request) -> HTMLResponse:
+    """The page of whichever application is asked."""
+    return HTMLResponse(docs_page(request.app.openapi()))
 
 
 def docs_page(document: dict[str, Any]) -> str:
