@@ -14,7 +14,6 @@ from firstloop.core.curves import FloatArray
 from firstloop.core.sheets.marks import CODE_LENGTH, CODE_LETTERS
 
 MARKS = 4
-_FORMATS = zxingcpp.BarcodeFormats(zxingcpp.BarcodeFormat.QRCode)  # to look for all takes ten times as long
 _CODE = re.compile(rf"FL1:([{CODE_LETTERS}]{{{CODE_LENGTH}}}):(\d{{1,4}}):(\d{{1,4}})")
 _REFINE_PX = 0.35  # of a mark's module: how far around a corner its place is looked for
 
@@ -64,7 +63,8 @@ def find_marks(grey: np.ndarray) -> list[FoundMark]:
 def find_codes(grey: np.ndarray) -> list[FoundCode]:
     """Codes of sheets in a picture; shape (height, width), 8 bit."""
     found = []
-    for one in zxingcpp.read_barcodes(grey, _FORMATS):
+    wanted = zxingcpp.BarcodeFormats(zxingcpp.BarcodeFormat.QRCode)  # to look for all takes ten times as long
+    for one in zxingcpp.read_barcodes(grey, wanted):
         said = _CODE.fullmatch(one.text)
         if said:
             at = one.position
