@@ -11,7 +11,7 @@ from typing import IO, TYPE_CHECKING, Annotated, Any
 import typer
 
 from firstloop.cli.room import JUDGES, serve_room
-from firstloop.cli.shared import PROCESSORS, app, progress_of, show, stop
+from firstloop.cli.shared import PROCESSORS, app, loaded_for_good, progress_of, show, stop
 
 if TYPE_CHECKING:
     from rich.table import Table
@@ -63,25 +63,25 @@ def _alone_with(data_dir: Path) -> Iterator[None]:
 
 
 def _run(settings: Settings, host: str, port: int) -> None:
-    import gc  # noqa: PLC0415
     from dataclasses import replace  # noqa: PLC0415
 
-    import uvicorn  # noqa: PLC0415
-
-    from firstloop.api.app import create_app  # noqa: PLC0415
     from firstloop.api.server.reach import is_loopback  # noqa: PLC0415
     from firstloop.store.errors import RecordsError  # noqa: PLC0415
 
     if not is_loopback(host):
         raise stop(ONLY_BY_ROOM)
     with _alone_with(settings.data_dir):
-        try:
-            application = create_app(replace(settings, judges=JUDGES))
-        except RecordsError as problem:
-            raise stop(str(problem)) from None
+        with loaded_for_good():
+            import uvicorn  # noqa: PLC0415
+
+            from firstloop.api.app import create_app  # noqa: PLC0415
+
+            try:
+                application = create_app(replace(settings, judges=JUDGES))
+            except RecordsError as problem:
+                raise stop(str(problem)) from None
         typer.echo(f"First Loop is ready at http://{f'[{host}]' if ':' in host else host}:{port}")
         typer.echo(f"The records are in {settings.data_dir}")
-        gc.freeze()  # what is loaded by now stays; looking through it again and again makes answers late
         uvicorn.run(application, host=host, port=port, log_level="warning", server_header=False)
 
 

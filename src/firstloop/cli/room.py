@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING
 
 import typer
 
-from firstloop.cli.shared import PROCESSORS, stop
+from firstloop.cli.shared import PROCESSORS, loaded_for_good, stop
 
 if TYPE_CHECKING:
     from starlette.types import ASGIApp
@@ -32,31 +32,32 @@ def serve_room(
     beside: AbstractContextManager[object] | None = None,
 ) -> None:
     """Serve until stopped, with `beside` as long as that. A loopback host stands for every address."""
-    import gc  # noqa: PLC0415
     import sys  # noqa: PLC0415
-    from dataclasses import replace  # noqa: PLC0415
 
-    import uvicorn  # noqa: PLC0415
+    with loaded_for_good():
+        from dataclasses import replace  # noqa: PLC0415
 
-    from firstloop.api.app import create_app  # noqa: PLC0415
-    from firstloop.api.server.reach import is_loopback, listening_addresses, machine_names  # noqa: PLC0415
-    from firstloop.api.server.way_in import way_in  # noqa: PLC0415
-    from firstloop.formats.authority import AuthorityError  # noqa: PLC0415
-    from firstloop.services.door import machine_certificate  # noqa: PLC0415
-    from firstloop.store.door_keys import KeysError, door_folder, write_own  # noqa: PLC0415
-    from firstloop.store.errors import RecordsError  # noqa: PLC0415
+        import uvicorn  # noqa: PLC0415
 
-    reached = listening_addresses(_EVERY if is_loopback(host) else host)
-    names = [*reached, *machine_names()]
-    try:
-        authority, shown = machine_certificate(
-            settings.data_dir, [*names, "localhost", _THIS_MACHINE, "::1"], datetime.now(UTC)
-        )
-        application = create_app(
-            replace(settings, judges=JUDGES, listens_on=tuple(names), room=True, secure_port=secure_port)
-        )
-    except (RecordsError, AuthorityError, KeysError) as problem:
-        raise stop(str(problem)) from None
+        from firstloop.api.app import create_app  # noqa: PLC0415
+        from firstloop.api.server.reach import is_loopback, listening_addresses, machine_names  # noqa: PLC0415
+        from firstloop.api.server.way_in import way_in  # noqa: PLC0415
+        from firstloop.formats.authority import AuthorityError  # noqa: PLC0415
+        from firstloop.services.door import machine_certificate  # noqa: PLC0415
+        from firstloop.store.door_keys import KeysError, door_folder, write_own  # noqa: PLC0415
+        from firstloop.store.errors import RecordsError  # noqa: PLC0415
+
+        reached = listening_addresses(_EVERY if is_loopback(host) else host)
+        names = [*reached, *machine_names()]
+        try:
+            authority, shown = machine_certificate(
+                settings.data_dir, [*names, "localhost", _THIS_MACHINE, "::1"], datetime.now(UTC)
+            )
+            application = create_app(
+                replace(settings, judges=JUDGES, listens_on=tuple(names), room=True, secure_port=secure_port)
+            )
+        except (RecordsError, AuthorityError, KeysError) as problem:
+            raise stop(str(problem)) from None
     folder = door_folder(settings.data_dir)
     write_own(folder / "machine.pem", shown.chain)
     write_own(folder / "machine-key.pem", shown.key)
@@ -65,7 +66,6 @@ def serve_room(
         typer.echo(f"First Loop is ready at https://{f'[{name}]' if ':' in name else name}:{secure_port}")
     typer.echo(f"Tablets find the way at the same addresses: http://...:{port}")
     typer.echo(f"The records are in {settings.data_dir}")
-    gc.freeze()  # what is loaded by now stays; looking through it again and again makes answers late
     sys.setswitchinterval(_TURN_S)
     with _on_the_side(way_in(authority, secure_port, names), listen, port), beside or nullcontext():
         uvicorn.run(
