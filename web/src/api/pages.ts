@@ -3,7 +3,7 @@ import { api, type Decision, got, type PageSeen, Problem, type SheetPage, type W
 import { keys, wentStale } from "./keys";
 import { mayTakeBack } from "./newest";
 
-const READING_MS = 700;
+const READING_MS = 400;
 const WAITING_MS = 4000; // a scanner may write into its folder at any time
 
 export const usePile = (classId: number) =>
