@@ -21,7 +21,7 @@ from firstloop.core.letterforms.style import HouseStyle
 # How well a letter is followed, what is tiny, how much is far more ink: on 4,571 (seeds 90000 to 90319). How
 # much of a line is left over, and what goes on: on 16,019 of 366 pages (90000 to 135019, 10000 to 10023).
 _OFF_XH, _COVER, _STRIKE_XH = 0.1, 0.85, 0.5  # of a line: how straight, how much of it is ink, how long
-_CHORD, _AT_ONCE = np.linspace(0, 1, 40), 200  # lines at a time
+_CHORD, _AT_ONCE = np.linspace(0, 1, 40), 100_000  # lines times spots of ink
 _ENDS_MOST, _TEXT_ENDS_MOST = 14, 40
 _BESIDE_XH, _BESIDE_LEAST = 0.12, 2  # so far to each side, so many spots of other ink
 _HARDLY = 0.25  # followed is what costs more a step
@@ -339,7 +339,7 @@ def _strikes(
         size = np.hypot(*off.T)
         goals = np.arange(len(size)) if into_ink else ends[number + 1 :]
         far = goals[size[goals] > least_xh]
-        parts = np.array_split(far, len(far) // _AT_ONCE + 1)
+        parts = np.array_split(far, len(far) * len(lines.spots) // _AT_ONCE + 1)
         along = np.concatenate([_along_ink(lines.spots, lines.spots[end], off, part) for part in parts])
         if not len(along):
             continue
