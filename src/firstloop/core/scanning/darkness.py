@@ -8,6 +8,7 @@ import cv2
 import numpy as np
 
 from firstloop.core.curves import BoolArray, FloatArray
+from firstloop.core.scanning.owners import where_kept
 
 _PAPER_MM = 4.0  # what is darker over less than this is no paper
 _COARSE = 4
@@ -131,8 +132,8 @@ def without_word(dark: Darkness, left_mm: float, top_mm: float, right_mm: float,
     edge = round(_WORD_EDGE_MM * dark.px_mm)
     area = np.zeros(part.shape, dtype=np.bool_)
     area[max(y0 - edge, 0) : y1 + edge, max(x0 - edge, 0) : x1 + edge] = True
-    size = 2 * edge + 1
-    part[area & (cv2.dilate(taken[pieces].astype(np.uint8), np.ones((size, size))) > 0)] = 0.0
+    size, near = 2 * edge + 1, where_kept(np.asarray(pieces), taken)
+    part[area & (cv2.dilate(near.astype(np.uint8), np.ones((size, size))) > 0)] = 0.0
 
 
 def _around(values: FloatArray, x: float, y: float, size: int) -> tuple[FloatArray, tuple[int, int]]:
