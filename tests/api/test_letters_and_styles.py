@@ -10,8 +10,10 @@ import pytest
 from PIL import Image
 
 from firstloop.core.letterforms.library import EVERY, letter
+from firstloop.core.letterforms.spacing import letter_boxes
 from firstloop.core.letterforms.style import HouseStyle, Script
 from firstloop.core.letterforms.words import word
+from firstloop.core.ruling import RULINGS
 from firstloop.formats.inkml import read_inkml
 from firstloop.formats.moves_json import MovesError, read_moves, write_moves
 from firstloop.formats.png import PictureError, model_png
@@ -226,6 +228,15 @@ def test_a_word_is_played_joined_where_the_class_joins(client, kittiwake):
     assert model["blocks"] == ["rise", "middle"]
     printed = client.get("/api/model", params={"text": "mast"}).json()
     assert len(printed["strokes"]) == 5
+
+
+@pytest.mark.parametrize("text", ["n", "sat", "quay jig"])
+def test_what_a_ruling_draws_around_a_text_is_the_same_on_the_screen_as_on_paper(client, text):
+    boxed = client.get("/api/model", params={"text": text}).json()["boxed"]
+    words = letter_boxes(word(text) if len(text) > 1 else letter(text))
+    for kind in (RULINGS["three-blocks"], RULINGS["word-boxes"]):
+        on_paper = [(left, -top, right, -low) for left, low, right, top in kind.drawn_boxes(words)]
+        assert np.array(boxed[kind.boxes]) == pytest.approx(100 * np.array(on_paper), abs=0.01)
 
 
 def test_slips_are_shown_with_what_they_would_be_read_as(client):

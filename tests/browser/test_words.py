@@ -68,6 +68,14 @@ def test_a_word_is_written_looked_at_and_kept_with_the_child(page: Page, api, ki
     assert [one["crossed_out"] for one in kept] == [False, False]
 
 
+@pytest.mark.parametrize(("ruling", "boxes"), [("three-blocks", 3 * 3), ("word-boxes", 1)])
+def test_a_ruling_draws_around_the_letters_or_the_word(page: Page, api, kittiwake, ruling, boxes):
+    api.patch(f"/api/classes/{kittiwake.id}", json={"ruling": ruling}).raise_for_status()
+    begin(page, "Gus L", "sat")
+    expect(page.get_by_role("img", name="Lines for sat").locator("rect")).to_have_count(boxes)
+    expect(page.get_by_role("img", name="sat, the model").locator("rect")).to_have_count(boxes)
+
+
 def test_a_word_begun_again_leaves_nothing_of_the_first(page: Page, api, kittiwake):
     begin(page, "Edie W", "lit")
     write(page, "lit", closer_xh=0.5)

@@ -172,17 +172,23 @@ class RulingKind:
         >>> RULINGS["word-boxes"].drawn_boxes([[(0, 0, 1, 1), (1.0, -1.0, 2, 2)]])
         [(-0.2, -1.2, 2.2, 2.2)]
         """
-        if self.boxes is Boxes.LETTER:
-            bands = ((1.0, self.rise_xh), (0.0, 1.0), (self.drop_xh, 0.0))
-            cells = [cell for word in words if word for cell in pairwise(_edges(word))]
-            return [(left, low, right, high) for left, right in cells for low, high in bands]
-        if self.boxes is Boxes.WORD:
-            return [_around(word) for word in words if word]
-        return []
+        return [] if self.boxes is None else boxes_around(words, self.boxes, self.rise_xh, self.drop_xh)
 
 
 _BOX_ROOM_XH = 0.2  # clear paper between what is written and its box
 _BLOCKS_LEAST_XH = 1.2  # how wide blocks are: a pencil's line has room in those of an l, too
+
+
+def boxes_around(
+    words: Sequence[Sequence[Box]], boxes: Boxes, rise_xh: float = RISE_XH, drop_xh: float = DROP_XH
+) -> list[Box]:
+    """Three blocks for every letter, or a box around every word, each given as the boxes of its letters."""
+    written = [word for word in words if word]
+    if boxes is Boxes.WORD:
+        return [_around(word) for word in written]
+    bands = ((1.0, rise_xh), (0.0, 1.0), (drop_xh, 0.0))
+    cells = [cell for word in written for cell in pairwise(_edges(word))]
+    return [(left, low, right, high) for left, right in cells for low, high in bands]
 
 
 def _edges(word: Sequence[Box]) -> list[float]:

@@ -15,10 +15,12 @@ from firstloop.core.guides import guides
 from firstloop.core.letterforms.alphabets import ALPHABETS, alphabet_of, plain
 from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.model import Letter, SvgPen
+from firstloop.core.letterforms.spacing import letter_boxes
 from firstloop.core.letterforms.style import HouseStyle
 from firstloop.core.letterforms.words import SIDE_XH, word
 from firstloop.core.motion import MODEL_TEMPO, timed
 from firstloop.core.patter import Phrase, parting, patter
+from firstloop.core.ruling import Box, Boxes, boxes_around
 from firstloop.core.simulate.slips import slips
 from firstloop.core.simulate.writer import TEN_MM
 from firstloop.store.rows import letters_before
@@ -103,6 +105,17 @@ class LetterDrawing:
 
 
 @dataclass(frozen=True)
+class Boxed:
+    """What rulings draw around a text: three blocks for every letter, or a box for every word.
+
+    Left, top, right, bottom of each; SVG units, y down.
+    """
+
+    letter: list[list[float]]
+    word: list[list[float]]
+
+
+@dataclass(frozen=True)
 class TextModel(LetterDrawing):
     """A letter, a word or a line in time. ``blocks`` are the bands that have ink: rise, middle, drop."""
 
@@ -112,6 +125,7 @@ class TextModel(LetterDrawing):
     duration_ms: float
     hop_ms: float
     blocks: list[str]
+    boxed: Boxed
 
 
 @dataclass(frozen=True)
@@ -149,6 +163,7 @@ class LineDrawing:
     text: str
     paths: list[str]
     width: float
+    boxed: Boxed
 
 
 _NUMBER_OFF = 30.0  # SVG units between the start of a stroke and the middle of its number
@@ -168,10 +183,18 @@ def drawing(model: Letter) -> LetterDrawing:
     """Paths of a letter."""
     pen = SvgPen(UNITS)
     model.draw(pen)
-    left, bottom, right, top = model.bounds
-    return LetterDrawing(
-        char=model.char, paths=pen.strokes, bounds=[_r(v * UNITS) for v in (left, -top, right, -bottom)]
-    )
+    return LetterDrawing(char=model.char, paths=pen.strokes, bounds=_downwards(model.bounds))
+
+
+def _downwards(box: Box) -> list[float]:
+    """A box in xh as it is drawn: left, top, right, bottom; SVG units."""
+    left, bottom, right, top = box
+    return [_r(v * UNITS) for v in (left, -top, right, -bottom)]
+
+
+def _boxed(model: Letter) -> Boxed:
+    words = letter_boxes(model)
+    return Boxed(**{how.value: [_downwards(one) for one in boxes_around(words, how)] for how in Boxes})
 
 
 def numbered_paths(model: Letter) -> list[tuple[str, list[float]]]:
@@ -282,6 +305,7 @@ def text_model(text: str, style: HouseStyle) -> TextModel:
         duration_ms=strokes[-1].t_ms[-1] if strokes else 0.0,
         hop_ms=MODEL_TEMPO.hop_ms,
         blocks=_blocks(model),
+        boxed=_boxed(model),
     )
 
 
@@ -362,7 +386,7 @@ def line(text: str, style: HouseStyle) -> LineDrawing:
     """A line of text in letterforms."""
     model = word(text, style)
     paths = [_svg(sampled.points[::4]) for sampled in model.sampled]
-    return LineDrawing(text=text, paths=paths, width=_r((model.bounds[2] + SIDE_XH) * UNITS))
+    return LineDrawing(text, paths, _r((model.bounds[2] + SIDE_XH) * UNITS), _boxed(model))
 
 
 @cached_by_names(128)

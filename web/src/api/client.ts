@@ -20,6 +20,7 @@ export type Lines = Schemas["Lines"];
 export type LetterModel = Schemas["LetterModel"];
 export type LetterDrawing = Schemas["LetterDrawing"];
 export type TextModel = Schemas["TextModel"];
+export type Boxed = Schemas["Boxed"];
 export type FamilyBoard = Schemas["BoardView"];
 export type Family = Schemas["FamilyView"];
 export type Member = Schemas["MemberView"];

@@ -4314,6 +4314,18 @@ export interface components {
             words: string[];
         };
         /**
+         * Boxed
+         * @description What rulings draw around a text: three blocks for every letter, or a box for every word.
+         *
+         *     Left, top, right, bottom of each; SVG units, y down.
+         */
+        Boxed: {
+            /** Letter */
+            letter: number[][];
+            /** Word */
+            word: number[][];
+        };
+        /**
          * BoxedWord
          * @description A word that is dictated, and how many sounds it has.
          */
@@ -6078,6 +6090,7 @@ export interface components {
             hop_ms: number;
             /** Blocks */
             blocks: string[];
+            boxed: components["schemas"]["Boxed"];
             /** Alphabet */
             alphabet: string;
             /** Family */
@@ -6203,6 +6216,7 @@ export interface components {
             paths: string[];
             /** Width */
             width: number;
+            boxed: components["schemas"]["Boxed"];
         };
         /**
          * LineUnread
@@ -8695,6 +8709,7 @@ export interface components {
             hop_ms: number;
             /** Blocks */
             blocks: string[];
+            boxed: components["schemas"]["Boxed"];
         };
         /**
          * TimeView

@@ -1,5 +1,5 @@
 import type { ReactNode } from "react";
-import type { Ruling } from "@/api/client";
+import type { Boxed, Ruling } from "@/api/client";
 import { useClass, useRuling, useRulingIfAny } from "@/app/school";
 
 /** Drawing units in one xh; the base line is y = 0 and y grows downwards, as the server draws letters. */
@@ -18,8 +18,8 @@ type Props = {
   label: string;
   children?: ReactNode;
   className?: string | undefined;
-  /** Where letters stand: see `Lines`. */
-  words?: [number, number][][];
+  /** What stands on the lines: see `Lines`. */
+  texts?: OnLines[];
   /** Names of the lines at the left end. */
   named?: boolean;
   /** `group` when the strip holds controls, else one picture. */
@@ -35,7 +35,7 @@ export function Strip({
   children,
   className,
   named,
-  words = [],
+  texts = [],
   role = "img",
 }: Props) {
   return (
@@ -46,26 +46,29 @@ export function Strip({
       viewBox={`0 ${RISE - above} ${width} ${DROP - RISE + above + below}`}
       preserveAspectRatio="xMinYMid meet"
     >
-      <Lines from={0} to={width} words={words} />
+      <Lines from={0} to={width} texts={texts} />
       {named && <LineNames />}
       {children}
     </svg>
   );
 }
 
+/** A letter or text whose origin stands at `x` on the lines, and what may be drawn around it. */
+export type OnLines = { x: number; boxed: Boxed };
+
 type LinesProps = {
   from: number;
   to: number;
   /** The class's own unless another is given, as of an old row. */
   ruling?: Ruling | undefined;
-  /** Where letters stand, units from left to right, word by word: what a ruling may draw boxes around. */
-  words?: [number, number][][];
+  /** What stands on the lines, where the ruling has boxes to draw around it. */
+  texts?: OnLines[];
 };
 
 const NO_LINES: Pick<Ruling, "lines" | "washed" | "boxes"> = { lines: [], washed: false, boxes: null };
 
 /** The lines alone, for a drawing that has its own viewBox: whatever the ruling says, and no more. */
-export function Lines({ from, to, ruling, words = [] }: LinesProps) {
+export function Lines({ from, to, ruling, texts = [] }: LinesProps) {
   const own = useRulingIfAny();
   const { lines, washed, boxes } = ruling ?? own ?? NO_LINES;
   return (
@@ -73,7 +76,13 @@ export function Lines({ from, to, ruling, words = [] }: LinesProps) {
       {washed && <rect x={from} y={MID} width={to - from} height={XH} fill="var(--color-band)" />}
       {/* under the lines: no edge makes the base line pale */}
       {boxes &&
-        words.flatMap((word) => boxesOf(word, boxes)).map((box) => <Box key={box.join(" ")} box={box} />)}
+        texts.map(({ x, boxed }) => (
+          <g key={x} transform={`translate(${x} 0)`}>
+            {boxed[boxes].map((box) => (
+              <Box key={box.join(" ")} box={box} />
+            ))}
+          </g>
+        ))}
       {lines.map((line) => (
         <line
           key={line.name}
@@ -91,29 +100,12 @@ export function Lines({ from, to, ruling, words = [] }: LinesProps) {
   );
 }
 
-const ROOM = 0.2 * XH; // clear paper between what is written and its box
-const BLOCKS_LEAST = 1.2 * XH; // those of an l have room for a pencil's line, too
-type BoxAt = [x: number, y: number, width: number, height: number];
-
-/** Three blocks for every letter, or one box around the word. */
-function boxesOf(word: [number, number][], boxes: "letter" | "word"): BoxAt[] {
-  const wide = word.map(([left, right]) => {
-    const blocks = boxes === "letter" && word.length === 1;
-    const room = blocks ? Math.max(ROOM, (BLOCKS_LEAST - (right - left)) / 2) : ROOM;
-    return [left - room, right + room] as const;
-  });
-  if (boxes === "letter")
-    return wide.flatMap(([left, right]) => [RISE, MID, 0].map((top): BoxAt => [left, top, right - left, XH]));
-  const [left, right] = [Math.min(...wide.map(([x]) => x)), Math.max(...wide.map(([, x]) => x))];
-  return word.length ? [[left, RISE, right - left, DROP - RISE]] : [];
-}
-
-const Box = ({ box: [x, y, width, height] }: { box: BoxAt }) => (
+const Box = ({ box: [left = 0, top = 0, right = 0, bottom = 0] }: { box: number[] }) => (
   <rect
-    x={x}
-    y={y}
-    width={width}
-    height={height}
+    x={left}
+    y={top}
+    width={right - left}
+    height={bottom - top}
     fill="none"
     stroke="var(--color-faint)"
     strokeWidth={1.5}

@@ -43,6 +43,9 @@ export function BoardStrip(props: Props) {
   const height = width / ratio;
   const top = (RISE + DROP) / 2 - height / 2;
   const places = Array.from({ length: copies }, (_, i) => (width * (i + 0.5)) / copies);
+  const written = places
+    .slice(0, leftHand ? 2 : 1)
+    .map((middle) => ({ x: centred(model, middle), boxed: model.boxed }));
   return (
     <div ref={box} className="relative min-h-[52vh] flex-1 min-[900px]:min-h-[240px] max-[900px]:-order-2">
       {size.height > 0 && (
@@ -53,7 +56,7 @@ export function BoardStrip(props: Props) {
           className="absolute inset-0 size-full"
         >
           <g transform={mirrored ? `translate(${width} 0) scale(-1 1)` : undefined}>
-            {lines && <Lines from={0} to={width} />}
+            {lines && <Lines from={0} to={width} texts={props.blocks ? [] : written} />}
             {props.blocks && (
               <Blocks model={model} shown={props.blocks === "shown"} middle={places[0] ?? 0} />
             )}

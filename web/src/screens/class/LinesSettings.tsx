@@ -15,7 +15,6 @@ const MOST_MM = 20;
 /** A word of the class's letters on some lines. */
 export function Sample(props: { ruling: Ruling; classId: number; tall: number; label?: string }) {
   const { data } = useLine(SAMPLE, props.classId);
-  const ofWords = props.ruling.boxes === "word"; // blocks stand around letters, and where those stand is not told here
   const width = (data?.width ?? 10 * XH) + 120;
   return (
     <svg
@@ -27,12 +26,7 @@ export function Sample(props: { ruling: Ruling; classId: number; tall: number; l
       preserveAspectRatio="xMinYMid meet"
       className="block w-full"
     >
-      <Lines
-        from={0}
-        to={40 * XH}
-        ruling={props.ruling}
-        words={data && ofWords ? [[[60, 60 + data.width]]] : []}
-      />
+      <Lines from={0} to={40 * XH} ruling={props.ruling} texts={data ? [{ x: 60, boxed: data.boxed }] : []} />
       {data && (
         <g
           transform="translate(60 0)"

@@ -116,6 +116,7 @@ function Demonstration({ letter }: { letter: LetterModel }) {
   const clock = useClock(letter.duration_ms, speed?.factor ?? 1, stops);
   const forward = () => clock.seek(stops.find((stop) => stop > clock.at + 1) ?? letter.duration_ms);
   const back = () => clock.seek(stops.findLast((stop) => stop < clock.at - 1) ?? 0);
+  const middle = centred(letter, 250);
   useKeys({ " ": clock.toggle, ArrowRight: forward, ArrowLeft: back, r: clock.repeat });
   return (
     <>
@@ -126,8 +127,9 @@ function Demonstration({ letter }: { letter: LetterModel }) {
         named
         label={`${letter.char} on the four lines`}
         className="block w-full"
+        texts={[{ x: middle, boxed: letter.boxed }]}
       >
-        <MovingLetter letter={letter} at={clock.at} x={centred(letter, 250)} />
+        <MovingLetter letter={letter} at={clock.at} x={middle} />
         <Beside letter={letter} />
       </Strip>
       <div role="toolbar" aria-label="Pen" className="mt-3 flex flex-wrap items-center gap-2">

@@ -40,7 +40,12 @@ export const Example = ({ model, ruling }: { model: TextModel; ruling?: Ruling }
     role="img"
     aria-label={`${model.char}, the model`}
   >
-    <Lines from={-60} to={60 * XH} ruling={ruling} />
+    <Lines
+      from={-60}
+      to={60 * XH}
+      ruling={ruling}
+      texts={[{ x: -(model.bounds[0] ?? 0), boxed: model.boxed }]}
+    />
     <Glyph letter={model} x={-(model.bounds[0] ?? 0)} weight={9} />
   </svg>
 );
@@ -67,7 +72,12 @@ export function WordSheet({ word, model, paper, strokes, crossedOut = false }: S
       aria-label={word.boxes ? "Lines to write on" : `Lines for ${word.text}`}
     >
       <g transform={`scale(${scale}) translate(0 ${-page.y(paper.topMm)})`}>
-        <Lines from={0} to={40 * XH} ruling={word.ruled} words={[[[at, at + (model?.bounds[2] ?? 0)]]]} />
+        <Lines
+          from={0}
+          to={40 * XH}
+          ruling={word.ruled}
+          texts={model ? [{ x: at, boxed: model.boxed }] : []}
+        />
         {strokes.length === 0 && first && !word.boxes && (
           <g transform={`translate(${at} 0)`}>
             <StartRing stroke={first} number={1} />

@@ -85,11 +85,7 @@ export function WritingStrip({ row, letter, written, toCome, paper, onPick }: Pr
   const modelAt = (slotLeft: number) => slotLeft + toUnits(row.letter_left_mm);
   const top = page.y(paper.topMm);
   const edge = left + 40 * slot;
-  const [begins = 0, , ends = 0] = letter.bounds;
-  const cells = row.support.map((_, i): [number, number][] => {
-    const origin = modelAt(slot * i);
-    return [[origin + begins, origin + ends]];
-  });
+  const texts = row.support.map((_, i) => ({ x: modelAt(slot * i), boxed: letter.boxed }));
   return (
     <svg
       className="absolute inset-0 h-full w-full"
@@ -97,7 +93,7 @@ export function WritingStrip({ row, letter, written, toCome, paper, onPick }: Pr
       aria-label={`Row of ${row.letter}, ${written.length} written`}
     >
       <g transform={`scale(${scale}) translate(${-left} ${-top})`}>
-        <Lines from={left} to={edge} ruling={row.ruled} words={cells} />
+        <Lines from={left} to={edge} ruling={row.ruled} texts={texts} />
         {written.map((one, i) =>
           slot * (i + 1) <= along ? null : (
             <g key={one.key} transform={onTop ? `translate(${-slot * i} 0)` : undefined}>
