@@ -13,6 +13,7 @@ from tests.browser.test_writing import count
 pytestmark = pytest.mark.browser
 
 NO_SHELF = "Object.defineProperty(window, 'indexedDB', { value: undefined });"
+BUSY_SHELF = "if (!sessionStorage.gone) IDBObjectStore.prototype.put = () => { throw Error('busy'); };"
 FULL_SHELF = """
 const add = IDBObjectStore.prototype.put;
 window.deviceIsFull = true;
@@ -45,6 +46,15 @@ def test_a_letter_under_the_pen_comes_back_after_a_reload_and_after_leaving(page
     page.goto("/write")
     expect(page.get_by_role("radio", name="Edie W")).to_be_visible()
     expect(page.get_by_role("link", name="Go on: Edie W, i")).to_have_count(0)  # it is in the records now
+
+
+def test_a_letter_comes_back_of_a_page_that_went_before_the_device_had_it(page: Page):
+    page.add_init_script(BUSY_SHELF)
+    choose_row(page, "Edie W", "i")
+    write(page, corners("i"), 0, points=6)
+    page.evaluate("sessionStorage.gone = 'yes'")
+    page.reload()
+    expect(page.get_by_role("button", name="Next")).to_be_enabled()
 
 
 def test_a_letter_under_the_pen_comes_back_after_the_browsers_back(page: Page, api):

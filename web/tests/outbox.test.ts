@@ -1,3 +1,4 @@
+import { IDBFactory } from "fake-indexeddb";
 import { afterEach, beforeEach, expect, test, vi } from "vitest";
 import { attempt, deviceIsFull, INK, newDevice, openPage, row, serve, word } from "./page";
 
@@ -189,6 +190,26 @@ test("ink under the pen is let go of in the moment it is kept as an attempt, and
   await page.keepDraft(draft);
   await page.keepDraft({ ...draft, strokes: [] }); // nothing under the pen is no draft
   expect(await page.drafts()).toEqual([]);
+});
+
+test("ink under the pen of a page that goes before the device has it is found by the next page, once", async () => {
+  const draft = { page: "write/1", address: "/write/1", what: "n", strokes: INK };
+  const kept = await openPage();
+  await kept.keepDraft({ ...draft, page: "write/2" });
+  kept.leaveDrafts(); // nothing is left of what the device has
+  const slow = vi // it never comes to an end
+    .spyOn(IDBFactory.prototype, "open")
+    .mockReturnValue(new IDBRequest() as IDBOpenDBRequest);
+  const page = await openPage();
+  void page.keepDraft({ ...draft, strokes: [...INK, ...INK] });
+  void page.keepDraft(draft);
+  page.leaveDrafts();
+  slow.mockRestore();
+  const next = await openPage();
+  await next.dropDraft("write/2");
+  expect(await next.draftOf("write/1")).toEqual(draft);
+  await next.post(row, attempt("one"), "write/1");
+  expect(await next.drafts()).toEqual([]);
 });
 
 test("what an earlier First Loop left elsewhere is moved over, once", async () => {

@@ -24,6 +24,7 @@ interface Kept extends DBSchema {
 
 const VERSION = 2;
 const BEFORE = "first-loop.outbox"; // where it was kept before, in another form
+const LEFT = "first-loop.under-pen"; // what a page had under the pen that went before the device had it
 
 let opened: Promise<IDBPDatabase<Kept>> | null = null;
 
@@ -106,11 +107,30 @@ export async function remove(name: string): Promise<void> {
   await ended(change, known === undefined ? [] : [change.store.delete(known)]);
 }
 
+const notYetKept = new Map<string, Draft>();
+
 /** Keep what is under the pen; nothing under it is no draft. */
 export async function keepDraft(draft: Draft): Promise<void> {
+  notYetKept.set(draft.page, draft);
   const change = (await device()).transaction("drafts", "readwrite");
   const done = draft.strokes.length ? change.store.put(draft) : change.store.delete(draft.page);
   await ended(change, [done]);
+  if (notYetKept.get(draft.page) === draft) notYetKept.delete(draft.page);
+}
+
+/** The page goes: what the device has not taken yet is left where nothing has to be waited for. */
+export function leaveDrafts() {
+  if (notYetKept.size) localStorage.setItem(LEFT, JSON.stringify([...notYetKept.values()]));
+}
+
+/** The page that had gone is back, and keeps its drafts itself. */
+export const takeBackDrafts = () => localStorage.removeItem(LEFT);
+
+async function keepWhatWasLeft() {
+  const left = localStorage.getItem(LEFT);
+  if (!left) return;
+  for (const one of JSON.parse(left) as Draft[]) await keepDraft(one);
+  takeBackDrafts();
 }
 
 /** What a tablet was last told, so that it can go on without a network. */
@@ -118,5 +138,12 @@ export const keepTablet = async (page: unknown) => (await device()).put("tablet"
 export const keptTablet = async () => (await device()).get("tablet", "page");
 
 export const dropDraft = async (page: string) => (await device()).delete("drafts", page);
-export const draftOf = async (page: string) => (await device()).get("drafts", page);
-export const drafts = async () => (await device()).getAll("drafts");
+export async function draftOf(page: string): Promise<Draft | undefined> {
+  await keepWhatWasLeft();
+  return (await device()).get("drafts", page);
+}
+
+export async function drafts(): Promise<Draft[]> {
+  await keepWhatWasLeft();
+  return (await device()).getAll("drafts");
+}

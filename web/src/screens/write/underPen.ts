@@ -1,9 +1,12 @@
 import { useEffect, useRef, useState } from "react";
 import type { StrokeInk } from "@/api/client";
-import { type Draft, draftOf, dropDraft, keepDraft } from "@/ink/shelf";
+import { type Draft, draftOf, dropDraft, keepDraft, leaveDrafts, takeBackDrafts } from "@/ink/shelf";
 import type { Pen } from "@/ink/usePen";
 
 type Page = Omit<Draft, "strokes">;
+
+window.addEventListener("pagehide", leaveDrafts);
+window.addEventListener("pageshow", (event) => event.persisted && takeBackDrafts());
 
 /** Keep what is under the pen on this device as it grows; one that cannot keeps it on the paper only. */
 export const keepUnderPen = (page: Page, strokes: StrokeInk[]) =>
