@@ -60,6 +60,16 @@ def marks(api: httpx2.Client, row_id: int) -> list[str | None]:
     return [attempt["mark"] for attempt in api.get(f"/api/rows/{row_id}").json()["attempts"]]
 
 
+def test_letters_written_in_boxes_are_looked_at_in_them(page: Page, api, kittiwake, children):
+    api.patch(f"/api/classes/{kittiwake.id}", json={"ruling": "word-boxes"}).raise_for_status()
+    made = row(api, children[0], "n", [None, BELOW])
+    page.goto("/check")
+    boxes = page.get_by_role("group", name="Edie W, row of n").locator("rect[fill=none]")
+    expect(boxes).to_have_count(2)
+    page.goto(f"/check/{made}")  # with the model beside them
+    expect(page.get_by_role("group", name="Row of n", exact=True).locator("rect[fill=none]")).to_have_count(3)
+
+
 def test_the_queue_shows_the_ink_by_day_and_letter_and_is_agreed_with(page: Page, api, children):
     worrying = row(api, children[0], "n", [BELOW, BELOW], 1)
     for k in (2, 3):

@@ -200,6 +200,17 @@ def test_a_missed_lesson_is_told_and_its_letters_move_on(page: Page, api, planne
     )
 
 
+def slide(page: Page, slider: Locator, steps: int) -> None:
+    """Drag a slider from its middle to its end, step by step."""
+    box = slider.bounding_box()
+    assert box is not None
+    middle = box["y"] + box["height"] / 2
+    page.mouse.move(box["x"] + box["width"] / 2, middle)
+    page.mouse.down()
+    page.mouse.move(box["x"] + box["width"], middle, steps=steps)
+    page.mouse.up()
+
+
 def test_another_order_is_chosen_with_what_it_costs_and_one_between(page: Page, api, planned):
     page.goto("/plan")
     orders = page.get_by_role("region", name="In which order?")
@@ -207,10 +218,15 @@ def test_another_order_is_chosen_with_what_it_costs_and_one_between(page: Page, 
     expect(words).to_contain_text("words by half-way")
     words.click()
     expect(words).to_have_attribute("aria-pressed", "true")
+    asked: list[str] = []
+    page.on("request", lambda request: asked.append(request.url) if "movement=" in request.url else None)
     orders.get_by_role("button", name="Something between").click()
-    orders.get_by_label("similar movements").press("End")
     use = orders.get_by_role("button", name="Use this order")
     expect(use).to_be_enabled()
+    slide(page, orders.get_by_label("similar movements"), steps=20)
+    expect(use).to_be_enabled()
+    assert ["movement=0.5" in asked[0], "movement=1&" in asked[-1]] == [True, True]
+    assert len(asked) <= 3, "what a slider passes on its way is not looked for"
     use.click()
     expect(page.get_by_text("The order is now: Between the three.")).to_be_visible()
     assert api.get(planned["path"]).json()["share"][0] == 1.0

@@ -185,7 +185,7 @@ def test_a_class_is_set_up(teacher: Teacher, api, own):
     teacher.choose(
         page.get_by_role("group", name="When a letter goes wrong"), "Rub it out and write it again"
     )
-    expect(page.get_by_role("option", name=f"Turnstone renamed {own['id']}")).to_be_attached()
+    expect(page.get_by_role("heading", name=f"Turnstone renamed {own['id']}, set up")).to_be_visible()
     until(lambda: class_of(api, own)["style"]["correction"] == "rub-out")
     assert class_of(api, own)["name"] == f"Turnstone renamed {own['id']}"
 

@@ -192,7 +192,8 @@ def _downwards(box: Box) -> list[float]:
     return [_r(v * UNITS) for v in (left, -top, right, -bottom)]
 
 
-def _boxed(model: Letter) -> Boxed:
+def boxed(model: Letter) -> Boxed:
+    """What rulings draw around a letter or a text."""
     words = letter_boxes(model)
     return Boxed(**{how.value: [_downwards(one) for one in boxes_around(words, how)] for how in Boxes})
 
@@ -305,7 +306,7 @@ def text_model(text: str, style: HouseStyle) -> TextModel:
         duration_ms=strokes[-1].t_ms[-1] if strokes else 0.0,
         hop_ms=MODEL_TEMPO.hop_ms,
         blocks=_blocks(model),
-        boxed=_boxed(model),
+        boxed=boxed(model),
     )
 
 
@@ -386,7 +387,7 @@ def line(text: str, style: HouseStyle) -> LineDrawing:
     """A line of text in letterforms."""
     model = word(text, style)
     paths = [_svg(sampled.points[::4]) for sampled in model.sampled]
-    return LineDrawing(text, paths, _r((model.bounds[2] + SIDE_XH) * UNITS), _boxed(model))
+    return LineDrawing(text, paths, _r((model.bounds[2] + SIDE_XH) * UNITS), boxed(model))
 
 
 @cached_by_names(128)

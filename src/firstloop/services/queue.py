@@ -13,10 +13,10 @@ from typing_extensions import TypedDict
 
 from firstloop.core.check.vocabulary.grades import Verdict
 from firstloop.core.letterforms.library import letter
-from firstloop.core.slots import slot_width_xh
 from firstloop.core.teaching.advice import first_to_see, next_tries, tells_most, worry
 from firstloop.services import evidence
 from firstloop.services.classes import RulingView, ruling_view
+from firstloop.services.letters import Boxed, boxed
 from firstloop.services.results import advice_findings
 from firstloop.services.row_views import (
     Lines,
@@ -25,6 +25,7 @@ from firstloop.services.row_views import (
     counted,
     lines_view,
     papers_of,
+    row_geometry,
     row_summary,
 )
 from firstloop.services.rows import agreed_edits
@@ -69,11 +70,16 @@ class QueueAttempt:
 
 @dataclass(frozen=True)
 class QueueRow(RowSummary):
-    """A row that waits. ``says`` is what to know of it in few words, ``to_see`` the attempt to see first."""
+    """A row that waits. ``says`` is what to know of it in few words, ``to_see`` the attempt to see first.
+
+    ``boxed`` stands where the model's origin would, ``letter_left_mm`` into each slot.
+    """
 
     ruled: RulingView
     lines: Lines
     slot_mm: float
+    letter_left_mm: float
+    boxed: Boxed
     attempts: list[QueueAttempt]
     says: str
     to_see: int
@@ -154,11 +160,14 @@ def _worries(row: Row) -> tuple[float, float, int]:
 
 def _queue_row(row: Row, papers: Mapping[int, Paper]) -> QueueRow:
     summary = row_summary(row)
+    slot_mm, letter_left_mm = row_geometry(row)
     return QueueRow(
         **vars(summary),
         ruled=ruling_view(row.ruling, row.child.school_class.washed),
         lines=lines_view(row.lines),
-        slot_mm=slot_width_xh(letter(row.letter, house_style(row))) * row.lines.xh_mm,
+        slot_mm=slot_mm,
+        letter_left_mm=letter_left_mm,
+        boxed=boxed(letter(row.letter, house_style(row))),
         attempts=[
             _queue_attempt(attempt, row.lines.xh_mm, papers.get(attempt.id)) for attempt in row.attempts
         ],

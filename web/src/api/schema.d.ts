@@ -7460,6 +7460,8 @@ export interface components {
         /**
          * QueueRow
          * @description A row that waits. ``says`` is what to know of it in few words, ``to_see`` the attempt to see first.
+         *
+         *     ``boxed`` stands where the model's origin would, ``letter_left_mm`` into each slot.
          */
         QueueRow: {
             /** Id */
@@ -7484,6 +7486,9 @@ export interface components {
             lines: components["schemas"]["Lines"];
             /** Slot Mm */
             slot_mm: number;
+            /** Letter Left Mm */
+            letter_left_mm: number;
+            boxed: components["schemas"]["Boxed"];
             /** Attempts */
             attempts: components["schemas"]["QueueAttempt"][];
             /** Says */

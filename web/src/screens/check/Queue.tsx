@@ -204,7 +204,7 @@ export function Queue({ queue, idle, onTake, onBelow }: Props) {
         hidden={idle}
         className="sticky bottom-0 z-10 -mb-6 mt-auto flex flex-wrap max-[900px]:static items-center gap-2 border-t border-hair bg-paper py-3"
       >
-        <p className="mr-auto min-w-0" role="status">
+        <p className="min-w-0 flex-1 basis-52" role="status">
           {chosen && attempt && (
             <>
               <b>

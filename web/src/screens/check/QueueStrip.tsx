@@ -46,7 +46,14 @@ export const QueueStrip = memo(function QueueStrip({ row, at, onChoose }: Props)
         role="group"
         aria-label={`${row.child.name}, row of ${row.letter}`}
       >
-        <Lines from={0} to={width} ruling={row.ruled} />
+        <Lines
+          from={0}
+          to={width}
+          ruling={row.ruled}
+          texts={row.attempts.flatMap(({ paper }, i) =>
+            paper ? [] : { x: slot * i + row.letter_left_mm * page.unitsPerMm, boxed: row.boxed },
+          )}
+        />
         {row.attempts.map((attempt, i) => (
           <Letter
             key={attempt.id}

@@ -34,6 +34,10 @@ export function RowStrip(props: Props) {
   const slot = row.slot_mm * page.unitsPerMm;
   const width = Math.max(slot * row.attempts.length, WIDTH_LEAST - slot);
   const px = (width + slot) / PAGE_PX;
+  const model = { x: centred(letter, -slot / 2), boxed: letter.boxed };
+  const texts = row.attempts.flatMap(({ paper }, i) =>
+    paper ? [] : { ...model, x: slot * i + row.letter_left_mm * page.unitsPerMm },
+  );
   return (
     <svg
       viewBox={`${-slot} ${RISE - ABOVE} ${width + slot} ${3 * XH + ABOVE + BELOW}`}
@@ -41,9 +45,9 @@ export function RowStrip(props: Props) {
       role="group"
       aria-label={`Row of ${row.letter}`}
     >
-      <Lines from={-slot} to={width} ruling={row.ruled} />
-      <Glyph letter={letter} x={centred(letter, -slot / 2)} colour={PALE} weight={10} />
-      <g transform={`translate(${centred(letter, -slot / 2)} 0)`}>
+      <Lines from={-slot} to={width} ruling={row.ruled} texts={[model, ...texts]} />
+      <Glyph letter={letter} x={model.x} colour={PALE} weight={10} />
+      <g transform={`translate(${model.x} 0)`}>
         {letter.strokes.map((stroke, i) => (
           <StartRing key={stroke.path} stroke={stroke} number={i + 1} size={11 * px} />
         ))}

@@ -5,9 +5,11 @@ import { usePlanOrders, usePlanSteps } from "@/api/plan";
 import { useClass } from "@/app/school";
 import { Button } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
+import { useSettled } from "@/ui/useSettled";
 
 type Share = [number, number, number];
 
+const SETTLES_MS = 250; // an order takes longer to find
 const EVEN: Share = [0.5, 0.5, 0.5];
 const AIMS = ["similar movements", "words soon", "look-alikes apart"] as const;
 
@@ -17,7 +19,9 @@ export function Orders({ plan }: { plan: Plan }) {
   const steps = usePlanSteps(id);
   const [share, setShare] = useState<Share | null>(null);
   const [whole, setWhole] = useState(false);
-  const query = usePlanOrders(id, plan.number, share, whole);
+  const asked = useSettled(share, SETTLES_MS);
+  const query = usePlanOrders(id, plan.number, asked, whole);
+  const waits = query.isPlaceholderData || asked !== share;
   const choices = query.data?.filter((one) => one.order !== "between") ?? [];
   const between = share ? query.data?.find((one) => one.order === "between") : undefined;
   return (
@@ -75,12 +79,17 @@ export function Orders({ plan }: { plan: Plan }) {
                 />
               </label>
             ))}
+            {!between && waits && (
+              <p role="status" className="text-small text-graphite">
+                Looking for the best between them…
+              </p>
+            )}
             {between && (
-              <div className={clsx("text-small", query.isPlaceholderData && "opacity-50")} aria-live="polite">
+              <div className={clsx("text-small", waits && "opacity-50")} aria-live="polite">
                 <Says choice={between} />
                 <Button
                   className="mt-2"
-                  disabled={whole || steps.order.isPending || query.isPlaceholderData}
+                  disabled={whole || steps.order.isPending || waits}
                   onClick={() => steps.order.mutate({ order: "between", share })}
                 >
                   Use this order

@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { chosenOf, useStyleStep } from "@/api/classes";
 import type { StyleDoc, StyleLook, StyleVersion } from "@/api/client";
 import { useStyleLook } from "@/api/queries";
@@ -9,21 +9,12 @@ import { Lines, Strip } from "@/line/Strip";
 import { Button, LinkButton } from "@/ui/Button";
 import { Choice } from "@/ui/Choice";
 import { Loaded } from "@/ui/States";
+import { useSettled } from "@/ui/useSettled";
 import { Adjusting } from "./Adjusting";
 import { KeptStyles } from "./KeptStyles";
 
 const SETTLES_MS = 120;
 const LINE_WIDTH = 2500; // units; the line stays in sight while letters further down are chosen
-
-/** A value once it has stopped changing for a moment: a slider asks for the letters once, not at every step. */
-function useSettled<T>(value: T): T {
-  const [settled, setSettled] = useState(value);
-  useEffect(() => {
-    const timer = setTimeout(() => setSettled(value), SETTLES_MS);
-    return () => clearTimeout(timer);
-  }, [value]);
-  return settled;
-}
 
 const SCRIPTS: { value: StyleDoc["script"]; words: string }[] = [
   { value: "print", words: "Print" },
@@ -51,7 +42,7 @@ function Choosing() {
   const [against, setAgainst] = useState<StyleVersion | null>(null);
   const other = against?.style ?? kept;
   const shown = `${text}${letter && !text.includes(letter) ? ` ${letter}` : ""}`.trim() || "n";
-  const query = useStyleLook(useSettled(draft), other, useSettled(shown), letter);
+  const query = useStyleLook(useSettled(draft, SETTLES_MS), other, useSettled(shown, SETTLES_MS), letter);
   const set = (part: Partial<StyleDoc>) => setDraft({ ...draft, ...part });
   const changed = JSON.stringify(draft) !== JSON.stringify(kept);
   const use = useStyleStep(id);

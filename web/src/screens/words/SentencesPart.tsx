@@ -4,6 +4,7 @@ import type { SentenceSeen } from "@/api/client";
 import { useSentence, useSentences } from "@/api/words";
 import { useClass } from "@/app/school";
 import { Button, LINK } from "@/ui/Button";
+import { useSettled } from "@/ui/useSettled";
 import { minutes } from "./Chosen";
 import { TypedSlot } from "./Slot";
 import { useAsked } from "./useAsked";
@@ -19,7 +20,7 @@ export function SentencesPart() {
   const asked = useAsked();
   const { get, set, whose } = asked;
   const [typed, setTyped] = useState(get("text"));
-  const settled = useSettled(typed);
+  const settled = useSettled(typed, SETTLED_MS);
   useEffect(() => {
     if (settled !== get("text")) set({ text: settled || null });
   });
@@ -94,16 +95,6 @@ export function SentencesPart() {
       </section>
     </>
   );
-}
-
-/** What was typed, once the typing has stopped for a moment. */
-function useSettled(text: string): string {
-  const [settled, setSettled] = useState(text);
-  useEffect(() => {
-    const timer = setTimeout(() => setSettled(text), SETTLED_MS);
-    return () => clearTimeout(timer);
-  }, [text]);
-  return settled;
 }
 
 /** The sentence with what is not taught marked on its words, and what could stand there. */
