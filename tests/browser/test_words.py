@@ -49,6 +49,9 @@ def test_a_word_is_written_looked_at_and_kept_with_the_child(page: Page, api, ki
     strip = page.get_by_role("img", name="tin as Gus wrote it: t secure, i secure, n secure")
     expect(strip).to_be_visible()
     expect(page.get_by_text("Every letter is secure")).to_be_visible()
+    bead = strip.locator("circle").last.bounding_box()
+    assert bead is not None
+    assert bead["width"] == pytest.approx(9, abs=2), "a bead is as large as those of a row"
     page.get_by_role("button", name="Write it again").click()
     page.get_by_label("Write tin here").wait_for()
     write(page, "tin", closer_xh=0.45)

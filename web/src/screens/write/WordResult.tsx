@@ -5,9 +5,12 @@ import { extent, pageOf, pointsPath } from "@/ink/paths";
 import { DROP, Lines, RISE, XH } from "@/line/Strip";
 import { Written } from "@/line/Written";
 import { BeadMark, WORDS } from "@/ui/Bead";
+import { useSize } from "@/ui/useSize";
 
 const TOP = RISE - 60;
 const BEADS_AT = DROP + 46;
+const TALL = BEADS_AT + 20 - TOP;
+const TALLEST_PX = 288;
 
 const told = (findings: Finding[]) => findings.filter((one) => one.severity !== "told");
 
@@ -30,58 +33,63 @@ export function WordStrip({ word, least, plain = false }: StripProps) {
   const [left, right] = extent(word.strokes, page);
   const width = Math.max(least, right - left + 160);
   const letters = plain ? [] : (word.result?.letters ?? []);
+  const [box, size] = useSize();
+  const unit = Math.max(width / (size?.width || width), TALL / TALLEST_PX); // in a pixel: beads keep their size
   return (
-    <svg
-      viewBox={`${left - 80} ${TOP} ${width} ${BEADS_AT + 20 - TOP}`}
-      preserveAspectRatio="xMinYMid meet"
-      className="block max-h-72 w-full"
-      role="img"
-      aria-label={[
-        `${word.text} as ${word.child.first_name} wrote it`,
-        letters.map((one) => `${one.expected} ${WORDS[one.verdict]}`).join(", "),
-      ]
-        .filter(Boolean)
-        .join(": ")}
-    >
-      <Lines from={left - 80} to={left - 80 + width} ruling={word.ruled} />
-      <g fill="none" stroke="var(--color-ochre)" strokeWidth={20} strokeLinecap="round">
-        {letters.flatMap((one) =>
-          told(one.findings).map((finding) => (
-            <path key={`${finding.code} ${finding.at}`} d={pointsPath(finding.span, page)} />
-          )),
-        )}
-      </g>
-      {told((plain ? null : word.result?.findings) ?? []).map((finding) => (
-        <circle
-          key={finding.code}
-          cx={page.x(finding.at[0] ?? 0)}
-          cy={page.y(finding.at[1] ?? 0)}
-          r={16}
-          fill="none"
-          stroke="var(--color-brick)"
-          strokeWidth={3}
+    <div ref={box}>
+      <svg
+        viewBox={`${left - 80} ${TOP} ${width} ${TALL}`}
+        preserveAspectRatio="xMinYMid meet"
+        className="block w-full"
+        style={{ maxHeight: TALLEST_PX }}
+        role="img"
+        aria-label={[
+          `${word.text} as ${word.child.first_name} wrote it`,
+          letters.map((one) => `${one.expected} ${WORDS[one.verdict]}`).join(", "),
+        ]
+          .filter(Boolean)
+          .join(": ")}
+      >
+        <Lines from={left - 80} to={left - 80 + width} ruling={word.ruled} />
+        <g fill="none" stroke="var(--color-ochre)" strokeWidth={20} strokeLinecap="round">
+          {letters.flatMap((one) =>
+            told(one.findings).map((finding) => (
+              <path key={`${finding.code} ${finding.at}`} d={pointsPath(finding.span, page)} />
+            )),
+          )}
+        </g>
+        {told((plain ? null : word.result?.findings) ?? []).map((finding) => (
+          <circle
+            key={finding.code}
+            cx={page.x(finding.at[0] ?? 0)}
+            cy={page.y(finding.at[1] ?? 0)}
+            r={16}
+            fill="none"
+            stroke="var(--color-brick)"
+            strokeWidth={3}
+          />
+        ))}
+        <Written
+          strokes={word.strokes}
+          paper={word.paper}
+          page={page}
+          weight={7}
+          colour={word.crossed_out ? "var(--color-faint)" : "var(--color-ink)"}
         />
-      ))}
-      <Written
-        strokes={word.strokes}
-        paper={word.paper}
-        page={page}
-        weight={7}
-        colour={word.crossed_out ? "var(--color-faint)" : "var(--color-ink)"}
-      />
-      {word.crossed_out && <CrossOut from={left} to={right} />}
-      {letters.map((one, i) => {
-        const middle = one.place ? (one.place.body_left + one.place.body_right) / 2 : null;
-        return (
-          middle !== null && (
-            // biome-ignore lint/suspicious/noArrayIndexKey: a letter is known by its place in the word
-            <g key={i} transform={`translate(${middle * XH} ${BEADS_AT}) scale(1.3)`}>
-              <BeadMark verdict={one.verdict} />
-            </g>
-          )
-        );
-      })}
-    </svg>
+        {word.crossed_out && <CrossOut from={left} to={right} />}
+        {letters.map((one, i) => {
+          const middle = one.place ? (one.place.body_left + one.place.body_right) / 2 : null;
+          return (
+            middle !== null && (
+              // biome-ignore lint/suspicious/noArrayIndexKey: a letter is known by its place in the word
+              <g key={i} transform={`translate(${middle * XH} ${BEADS_AT}) scale(${unit})`}>
+                <BeadMark verdict={one.verdict} />
+              </g>
+            )
+          );
+        })}
+      </svg>
+    </div>
   );
 }
 
