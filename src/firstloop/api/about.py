@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from datetime import date
 
-from fastapi import APIRouter
 from pydantic import BaseModel
 
 import firstloop
 from firstloop.api.deps import Db, DemoSchoolDep, SettingsDep, Today, Who
+from firstloop.api.routers import resource
 from firstloop.api.server.demo_school import DemoState
 from firstloop.api.server.errors import CONFLICT
 from firstloop.api.server.reach import is_loopback
@@ -18,7 +18,7 @@ from firstloop.services.classes import LevelView, RulingView
 from firstloop.store.errors import ConflictError
 from firstloop.text.progress import rule_of_states
 
-router = APIRouter(tags=["about"])
+router = resource("about")
 
 
 class AboutOut(BaseModel):

@@ -6,27 +6,25 @@ import asyncio
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 from datetime import UTC, datetime
-from functools import lru_cache, partial
+from functools import partial
 from pathlib import Path
 
 import anyio.to_thread
-from fastapi import APIRouter, Depends, FastAPI, HTTPException, Request
+from fastapi import FastAPI, HTTPException, Request
 from fastapi.responses import FileResponse, HTMLResponse
 from fastapi.staticfiles import StaticFiles
 from starlette.middleware.gzip import GZipMiddleware
 
 import firstloop
-from firstloop.api.deps import call_lines_as_the_class_does
-from firstloop.api.resources import ROUTERS, TABLETS
+from firstloop.api.resources import ROUTERS
 from firstloop.api.server import docs_page
 from firstloop.api.server.auditing import Auditing
 from firstloop.api.server.behind import Behind
 from firstloop.api.server.beside import Beside
-from firstloop.api.server.bodies import USUAL_MOST
 from firstloop.api.server.day_keeper import DayKeeper
 from firstloop.api.server.demo_school import DemoSchool
 from firstloop.api.server.doors import Doors
-from firstloop.api.server.errors import EVERYWHERE, add_handlers
+from firstloop.api.server.errors import add_handlers
 from firstloop.api.server.gate import AT_ONCE, SPARE_THREADS, Gate
 from firstloop.api.server.guard import Guard
 from firstloop.api.server.judges import Judges
@@ -120,8 +118,8 @@ def create_app(settings: Settings, judge: Judge | None = None, web_dir: Path | N
     app.state.demo_school = DemoSchool(settings.data_dir / "demo-school")
     _stand_guard(app)
     add_handlers(app)
-    app.include_router(docs_page.router)
-    app.router.routes.extend(_api().routes)
+    for router in (docs_page.router, *ROUTERS):
+        app.router.routes.extend(router.routes)
     if web_dir is not None:
         _serve_pages(app, web_dir)
     return app
@@ -154,24 +152,6 @@ def _room_office(app: FastAPI) -> RoomOffice:
         asyncio.Semaphore(1),
         judge=lambda: state.judge,
     )
-
-
-@lru_cache(maxsize=1)
-def _api() -> APIRouter:
-    """Every resource under ``/api``: put together once, however many applications there are."""
-    api = APIRouter(
-        prefix="/api",
-        max_body_size=USUAL_MOST,
-        responses=EVERYWHERE,
-        generate_unique_id_function=lambda route: route.name,
-    )
-    for router in TABLETS:  # first: doors are tried in turn, and thirty children knock oftenest
-        api.include_router(router)
-    for router in ROUTERS:
-        api.include_router(router, dependencies=[Depends(call_lines_as_the_class_does)])
-    whole = APIRouter()
-    whole.include_router(api)
-    return whole
 
 
 def _serve_pages(app: FastAPI, web_dir: Path) -> None:

@@ -5,18 +5,19 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Annotated
 
-from fastapi import APIRouter, Path, Query, Request, Response
+from fastapi import Path, Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel, Field
 
 from firstloop.api.deps import Db, Now
 from firstloop.api.given import Given
+from firstloop.api.routers import resource
 from firstloop.api.server.bodies import file_body
 from firstloop.api.server.errors import BAD_FILE, CONFLICT, NOT_FOUND
 from firstloop.services import word_bank
 from firstloop.services.word_bank import BankPage, ListView, WordOfBank
 
-router = APIRouter(tags=["word bank"], prefix="/bank")
+router = resource("word bank", "/bank")
 
 Text = Annotated[str, Path(min_length=1, max_length=20)]
 Job = Annotated[

@@ -5,10 +5,11 @@ from __future__ import annotations
 from typing import Annotated
 
 import orjson
-from fastapi import APIRouter, Query, Request, Response
+from fastapi import Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 
 from firstloop.api.deps import BesideDep
+from firstloop.api.routers import resource
 from firstloop.api.server.beside import GaveUpError
 from firstloop.api.server.bodies import INK_FILE_MOST
 from firstloop.api.server.errors import BAD_INK, TOO_LARGE
@@ -18,7 +19,7 @@ from firstloop.core.letterforms.style import HouseStyle
 from firstloop.formats.style_json import read_style
 from firstloop.services.check_files import CheckDocument, check_file
 
-router = APIRouter(tags=["check"])
+router = resource("check")
 PATIENCE_S = 600.0
 LARGE_BYTES = 100_000  # a page of writing; more is judged in a process of its own
 _INKML_BODY = {

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from urllib.parse import quote
 
-from fastapi import APIRouter, Response
+from fastapi import Response
 from pydantic import Field
 
 from firstloop.api.deps import ApartDep, Db, Now, Today
 from firstloop.api.given import Given, LetterChar, LevelName, RecordId
+from firstloop.api.routers import resource
 from firstloop.api.server.errors import CONFLICT, NOT_FOUND
 from firstloop.formats.bounds import FirstName, HandName, Initial
 from firstloop.services import child_file, child_story, children, erased, letter_history, report
@@ -17,7 +18,7 @@ from firstloop.services.children import ChildView, NoteView
 from firstloop.services.erased import ErasedView
 from firstloop.services.letter_history import ChildPage, LetterHistory, StandingView
 
-router = APIRouter(prefix="/children", tags=["children"])
+router = resource("children", "/children")
 PDF = {"content": {"application/pdf": {}}, "description": "PDF, A4."}
 ZIP = {"content": {"application/zip": {}}, "description": "InkML, JSON, CSV and PDF in one file."}
 INKML = {"content": {"application/inkml+xml": {}}, "description": "All ink, InkML."}

@@ -5,12 +5,13 @@ from __future__ import annotations
 from io import BytesIO
 from typing import Annotated, Literal
 
-from fastapi import APIRouter, Request, Response
+from fastapi import Request, Response
 from fastapi.concurrency import run_in_threadpool
 from pydantic import Field, FiniteFloat, StringConstraints
 
 from firstloop.api.deps import ApartDep, Day, Db, Now, Today
 from firstloop.api.given import Given, LetterChar, LevelName, RecordId
+from firstloop.api.routers import resource
 from firstloop.api.server.bodies import CHILD_FILE_MOST, file_body, read_into
 from firstloop.api.server.errors import BAD_FILE, BAD_RULING, CONFLICT, NOT_FOUND, TOO_LARGE
 from firstloop.core.progress.evidence import Aspect
@@ -38,7 +39,7 @@ from firstloop.services.today import Today as TodayView
 from firstloop.services.trust import Trust
 from firstloop.services.watching import WatchedView
 
-router = APIRouter(prefix="/classes", tags=["classes"])
+router = resource("classes", "/classes")
 PDF = {"content": {"application/pdf": {}}, "description": "PDF, A4."}
 CSV = {"content": {"text/csv": {}}, "description": "CSV."}
 

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Response
+from fastapi import Response
 from pydantic import Field
 
 from firstloop.api.deps import Day, Db, Now, Today
 from firstloop.api.given import Given, RecordId
+from firstloop.api.routers import resource
 from firstloop.api.server.errors import BAD_FILE, CONFLICT, NOT_FOUND
 from firstloop.core.words.dictation import BOX_MOST, TRIES_MOST
 from firstloop.services import dictations, unit_states
@@ -16,7 +17,7 @@ from firstloop.services.dictations import WORDS_MOST, DictatedView, DictationSum
 from firstloop.services.unit_states import ChildUnits, UnitMap
 from firstloop.services.written_words import WordView
 
-router = APIRouter(tags=["dictations"])
+router = resource("dictations")
 PDF = {"content": {"application/pdf": {}}, "description": "PDF, A4."}
 
 

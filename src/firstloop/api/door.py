@@ -4,17 +4,18 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Depends, Request, Response
+from fastapi import Depends, Request, Response
 from pydantic import BaseModel, Field
 
 from firstloop.api.deps import Now, Who
 from firstloop.api.given import Given
+from firstloop.api.routers import resource
 from firstloop.api.server.errors import PROBLEM, Responses
 from firstloop.api.server.guard import SESSION_COOKIE
 from firstloop.services.door import PASSPHRASE_MOST, SESSION_HOURS, Door
 from firstloop.store.errors import ConflictError
 
-router = APIRouter(prefix="/door", tags=["door"])
+router = resource("door", "/door")
 REFUSED: Responses = {
     403: {**PROBLEM, "description": "It was wrong, or is guessed too easily."},
     409: {**PROBLEM, "description": "This First Loop is reached from its own machine only, and needs none."},

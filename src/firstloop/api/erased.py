@@ -2,16 +2,15 @@
 
 from __future__ import annotations
 
-from fastapi import APIRouter
-
 from firstloop.api.deps import Db, Now
 from firstloop.api.given import RecordId
+from firstloop.api.routers import resource
 from firstloop.api.server.errors import CONFLICT, NOT_FOUND
 from firstloop.services import erased
 from firstloop.services.children import ChildView
 from firstloop.services.erased import ErasedView
 
-router = APIRouter(prefix="/erased", tags=["children"])
+router = resource("children", "/erased")
 
 
 @router.get("")

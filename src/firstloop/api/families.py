@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from fastapi import APIRouter, Query
+from fastapi import Query
 from pydantic import Field
 from sqlalchemy.orm import Session
 
 from firstloop.api.deps import ClassId, Db
 from firstloop.api.given import AlphabetKey, Given, LetterChar, RecordId
+from firstloop.api.routers import resource
 from firstloop.api.server.errors import CONFLICT, NOT_FOUND
 from firstloop.core.families.board import NAME_MOST
 from firstloop.services import families, family_rules, sounds
@@ -22,7 +23,7 @@ from firstloop.services.families import (
 from firstloop.services.family_rules import MoveWord, RulePreview
 from firstloop.services.sounds import SoundsView
 
-router = APIRouter(tags=["families"])
+router = resource("families")
 Alphabet = Annotated[AlphabetKey, Query()]
 SchemeKey = Literal["by-movement", "by-first-move", "by-height", "by-join"]
 Name = Annotated[str, Field(min_length=1, max_length=NAME_MOST)]

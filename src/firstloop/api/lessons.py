@@ -4,19 +4,20 @@ from __future__ import annotations
 
 from typing import Annotated, Any
 
-from fastapi import APIRouter, Response
+from fastapi import Response
 from pydantic import Field, StringConstraints, field_validator
 
 from firstloop.api.deps import Db, Now, Today
 from firstloop.api.given import Given, Moment, RecordId
 from firstloop.api.plans import CHANGED, PDF, LessonKey, Number
+from firstloop.api.routers import resource
 from firstloop.api.server.errors import NOT_FOUND
 from firstloop.core.letterforms.alphabets import EVERY
 from firstloop.core.planning.lesson import PartKind
 from firstloop.services import held_lessons, lessons, plan_files
 from firstloop.services.lessons import LessonPage, PartDone
 
-router = APIRouter(tags=["plan"], prefix="/classes/{class_id}/plan/lessons/{key}")
+router = resource("plan", "/classes/{class_id}/plan/lessons/{key}")
 _PARTS_MOST = 60
 Count = Annotated[int, Field(ge=0, le=12)]
 Word = Annotated[str, StringConstraints(min_length=1, max_length=20)]

@@ -6,11 +6,12 @@ import re
 from collections.abc import Callable
 from typing import Annotated, Literal
 
-from fastapi import APIRouter, Query, Response
+from fastapi import Query, Response
 from pydantic import StringConstraints
 
 from firstloop.api.deps import ClassId, Db
 from firstloop.api.given import AlphabetKey
+from firstloop.api.routers import resource
 from firstloop.api.server.errors import BAD_RULING, NOT_FOUND
 from firstloop.core.letterforms.library import letter
 from firstloop.core.letterforms.model import Letter
@@ -24,7 +25,7 @@ from firstloop.formats.svg import animated_svg, model_svg
 from firstloop.services import classes, letters, styles
 from firstloop.services.letters import LetterModel, LineDrawing, SlipDrawing, TextModel
 
-router = APIRouter(tags=["letters"])
+router = resource("letters")
 LetterName = Annotated[str, StringConstraints(min_length=1, max_length=9)]
 Text = Annotated[str, Query(min_length=1, max_length=60, pattern=r"\S")]
 RulingKey = Annotated[str | None, Query(max_length=30, description="The class's own without one.")]

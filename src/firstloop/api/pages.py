@@ -5,12 +5,13 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Annotated, Literal
 
-from fastapi import APIRouter, Query, Request, Response
+from fastapi import Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 from pydantic import Field, StringConstraints
 
 from firstloop.api.deps import BesideDep, Day, Db, GateDep, JudgeDep, Now, PageReaderDep, SettingsDep
 from firstloop.api.given import Given, RecordId
+from firstloop.api.routers import resource
 from firstloop.api.server.bodies import MB, file_body, read_into
 from firstloop.api.server.errors import BAD_FILE, CONFLICT, NOT_FOUND, NOT_NOW, TOO_LARGE
 from firstloop.api.server.gate import Gate
@@ -37,7 +38,7 @@ from firstloop.services.page_views import PageView, Pile
 from firstloop.services.pages import Decision
 from firstloop.store.errors import ConflictError
 
-router = APIRouter(tags=["pages"])
+router = resource("pages")
 JPEG = {"content": {"image/jpeg": {}}, "description": "JPEG, grey."}
 PATIENCE_S = 60.0
 PAGES_MOST = (MEGABYTES + 1) * MB

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from fastapi import APIRouter, Depends, Query, Request, Response
+from fastapi import Depends, Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 from pydantic import Field, StringConstraints
 
 from firstloop.api.deps import Day, Db, Now, Today
 from firstloop.api.given import Given, RecordId
+from firstloop.api.routers import resource
 from firstloop.api.server.beside import Beside
 from firstloop.api.server.errors import BAD_FILE, CONFLICT, NOT_FOUND
 from firstloop.core.planning.orders import Aim, Ordered
@@ -22,7 +23,7 @@ from firstloop.services.plan_defaults import PlanDefaults
 from firstloop.services.plan_orders import Between, OrderChoice, Problem, Solve
 from firstloop.services.plan_view import PlanView
 
-router = APIRouter(tags=["plan"], prefix="/classes/{class_id}/plan")
+router = resource("plan", "/classes/{class_id}/plan")
 _PATIENCE_S = 60.0
 _HOLIDAYS_MOST = 60
 _TAUGHT_MOST = 80

@@ -9,13 +9,14 @@ from tempfile import TemporaryFile
 from typing import IO, Annotated
 from urllib.parse import unquote
 
-from fastapi import APIRouter, Query, Request, Response
+from fastapi import Query, Request, Response
 from fastapi.concurrency import contextmanager_in_threadpool, run_in_threadpool
 from fastapi.responses import StreamingResponse
 from pydantic import BaseModel, Field
 
 from firstloop.api.deps import BesideDep, Db, GateDep, LeftOverDep, Now, SettingsDep
 from firstloop.api.given import Given
+from firstloop.api.routers import resource
 from firstloop.api.server.bodies import BACKUP_MOST, MB, file_body, read_into
 from firstloop.api.server.errors import BAD_FILE, CONFLICT, NOT_NOW, TOO_LARGE
 from firstloop.formats.sealed import SealedError, is_sealed, unseal
@@ -29,7 +30,7 @@ from firstloop.store import backup
 from firstloop.store.backup import Contents
 from firstloop.store.places import backups_folder, work_folder
 
-router = APIRouter(prefix="/records", tags=["records"])
+router = resource("records", "/records")
 BACKUP_PATIENCE_S = 3600.0
 _BODY = file_body("application/octet-stream", "A backup file.")
 AGE_FILE = {"content": {"application/octet-stream": {}}, "description": "A file closed with a passphrase."}

@@ -50,5 +50,5 @@ _MODULES = (
     records,
     room,
 )
-TABLETS = (tablet.joining, tablet.waiting, tablet.router)
-ROUTERS = tuple(module.router for module in _MODULES)
+# tablets first: doors are tried in turn, and thirty children knock oftenest
+ROUTERS = (tablet.joining, tablet.waiting, tablet.router, *(module.router for module in _MODULES))

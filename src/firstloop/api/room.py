@@ -7,13 +7,14 @@ from collections.abc import AsyncIterator, Callable, Iterable
 from datetime import datetime
 from typing import Annotated
 
-from fastapi import APIRouter, Depends, Request
+from fastapi import Depends, Request
 from fastapi.sse import EventSourceResponse
 from pydantic import BaseModel, Field, StringConstraints, model_validator
 from sqlalchemy.orm import Session
 
 from firstloop.api.deps import Db, Now, RoomOfficeDep, Today, in_session
 from firstloop.api.given import Given, RecordId
+from firstloop.api.routers import resource
 from firstloop.api.server.errors import CONFLICT, NOT_FOUND, Responses
 from firstloop.api.server.room_office import RoomOffice, child_subject, class_subject, whole_subject
 from firstloop.services import room_views, rooms
@@ -21,7 +22,7 @@ from firstloop.services.dictations import WORDS_MOST
 from firstloop.services.room_views import ChildInRoom, RoomView
 from firstloop.services.rooms import Dictated, ToHandOut
 
-router = APIRouter(prefix="/classes/{class_id}/room", tags=["room"])
+router = resource("room", "/classes/{class_id}/room")
 HERE: Responses = {**NOT_FOUND, **CONFLICT}
 BEAT_S = 15.0  # without news a room is shown anew so often: who is away shows by saying nothing
 GATHER_S = 0.25  # news that come together are told together

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from fastapi import APIRouter, Query
+from fastapi import Query
 from pydantic import Field, StringConstraints, model_validator
 
 from firstloop.api.deps import Db, JudgeDep, Now
 from firstloop.api.given import Given, LetterChar, Moment, RecordId
+from firstloop.api.routers import resource
 from firstloop.api.server.errors import CONFLICT, NOT_FOUND
 from firstloop.formats.bounds import Strokes, SupportName
 from firstloop.services import explanation, rows, simulated_pen
@@ -18,7 +19,7 @@ from firstloop.services.rows import WrittenAttempt
 from firstloop.services.simulated_pen import KeptStrokes
 from firstloop.store.rows import Edit
 
-router = APIRouter(prefix="/rows", tags=["rows"])
+router = resource("rows", "/rows")
 
 
 class RowIn(Given):

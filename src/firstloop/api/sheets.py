@@ -5,11 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated, Any
 
-from fastapi import APIRouter, Response
+from fastapi import Response
 from pydantic import Field, StringConstraints, WrapValidator
 
 from firstloop.api.deps import Db, Now, Today
 from firstloop.api.given import Given, LetterChar, RecordId, StyleDoc
+from firstloop.api.routers import resource
 from firstloop.api.server.errors import BAD_FILE, CONFLICT, NOT_FOUND
 from firstloop.core.letterforms.document import style_from
 from firstloop.core.sheets.marks import CODE_LENGTH, CODE_LETTERS
@@ -24,7 +25,7 @@ from firstloop.services.class_sheets import NamedWish, ReadySheet, SheetPreview,
 from firstloop.services.kept_sheets import KeptView
 from firstloop.services.printed_sheets import COPIES_MOST, CopyWish, PrintedView
 
-router = APIRouter(tags=["sheets"])
+router = resource("sheets")
 PDF = {"content": {"application/pdf": {}}, "description": "PDF, to the millimetre."}
 PNG = {"content": {"image/png": {}}, "description": "PNG, 150 dots to the inch."}
 FILE = {"content": {"application/json": {}}, "description": "The sheet as a file."}

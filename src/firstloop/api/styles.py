@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from fastapi import APIRouter, Response
+from fastapi import Response
 from pydantic import Field
 
 from firstloop.api.deps import ClassId, Db, Now
 from firstloop.api.given import Given, RecordId, StyleDoc
+from firstloop.api.routers import resource
 from firstloop.api.server.errors import NOT_FOUND
 from firstloop.formats.style_json import write_style
 from firstloop.services import differences, styles
@@ -14,7 +15,7 @@ from firstloop.services.classes import ClassView
 from firstloop.services.differences import DifferenceView
 from firstloop.services.styles import StyleLook, StyleVersion
 
-router = APIRouter(tags=["house styles"])
+router = resource("house styles")
 JSON = {"content": {"application/json": {}}, "description": "The style."}
 
 

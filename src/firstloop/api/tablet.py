@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Depends, Header, Query, Request, Response
+from fastapi import Depends, Header, Query, Request, Response
 from pydantic import Field
 from sqlalchemy.orm import Session
 
@@ -23,6 +23,7 @@ from firstloop.api.deps import (
 )
 from firstloop.api.given import Given, Moment, RecordId
 from firstloop.api.pages import PAGES_BODY, PAGES_MOST, take_in
+from firstloop.api.routers import router_of
 from firstloop.api.rows import AttemptIn
 from firstloop.api.server.errors import CONFLICT, NOT_FOUND, NOT_NOW, PROBLEM, TOO_LARGE, Responses
 from firstloop.api.server.room_office import tablet_subject
@@ -38,7 +39,7 @@ PATIENCE_S = 25.0
 UNSENT_MOST = 100_000
 SLOW: Responses = {429: {**PROBLEM, "description": "Too many wrong codes, or too much at once; wait."}}
 
-joining = APIRouter(prefix="/tablet", tags=["tablet"])
+joining = router_of("tablet", "/tablet")
 
 
 class JoinIn(Given):
@@ -87,8 +88,8 @@ def _tablet(session: Db, at: Now, token: Token) -> Tablet:
 
 
 TabletDep = Annotated[Tablet, Depends(_tablet)]
-router = APIRouter(prefix="/tablet", tags=["tablet"], dependencies=[Depends(_tablet)])
-waiting = APIRouter(prefix="/tablet", tags=["tablet"])  # who waits holds no session: it asks by itself
+router = router_of("tablet", "/tablet", _tablet)
+waiting = router_of("tablet", "/tablet")  # who waits holds no session: it asks by itself
 
 
 @joining.post("/join", status_code=201, responses={**CONFLICT, **SLOW})

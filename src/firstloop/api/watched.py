@@ -2,16 +2,15 @@
 
 from __future__ import annotations
 
-from fastapi import APIRouter
-
 from firstloop.api.deps import Db, Now
 from firstloop.api.given import Given, LetterChar, RecordId
+from firstloop.api.routers import resource
 from firstloop.api.server.errors import NOT_FOUND
 from firstloop.formats.bounds import SeenName
 from firstloop.services import watching
 from firstloop.services.watching import WatchedView
 
-router = APIRouter(prefix="/watched", tags=["watched"])
+router = resource("watched", "/watched")
 
 
 class WatchedIn(Given):

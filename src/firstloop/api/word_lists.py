@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from fastapi import APIRouter, Depends, Query
+from fastapi import Depends, Query
 from pydantic import Field
 
 from firstloop.api.deps import Day, Db, Today
 from firstloop.api.given import RecordId
+from firstloop.api.routers import resource
 from firstloop.api.server.errors import NOT_FOUND
 from firstloop.core.words.find import Conditions, Counted, Place
 from firstloop.core.words.joins import JoinKind
@@ -26,7 +27,7 @@ from firstloop.services.word_lists import (
     TimeView,
 )
 
-router = APIRouter(tags=["words"], prefix="/classes/{class_id}/word-lists")
+router = resource("words", "/classes/{class_id}/word-lists")
 
 Unit = Annotated[str, Query(min_length=1, max_length=4, pattern="^[A-Za-z]{1,4}$|^[a-z]_[a-z]$")]
 AnyUnit = Annotated[str, Query(max_length=4, pattern="^$|^[A-Za-z]{1,4}$|^[a-z]_[a-z]$")]

@@ -2,16 +2,16 @@
 
 from __future__ import annotations
 
-from fastapi import APIRouter
 from pydantic import Field
 
 from firstloop.api.deps import Db
 from firstloop.api.given import Given, LetterChar, RecordId
+from firstloop.api.routers import resource
 from firstloop.api.server.errors import NOT_FOUND
 from firstloop.services import own_words
 from firstloop.services.own_words import OwnWordsView
 
-router = APIRouter(tags=["words"])
+router = resource("words")
 
 
 class OwnWordsIn(Given):

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Query
+from fastapi import Query
 from pydantic import Field, field_validator
 
 from firstloop.api.deps import Db, JudgeDep, Now
 from firstloop.api.given import Given, Moment, RecordId
+from firstloop.api.routers import resource
 from firstloop.api.server.errors import CONFLICT, NOT_FOUND
 from firstloop.formats.bounds import WordStrokes
 from firstloop.services import simulated_pen, written_words
@@ -16,7 +17,7 @@ from firstloop.services.queue import Order
 from firstloop.services.simulated_pen import KeptStrokes
 from firstloop.services.written_words import OfferedWord, WordView
 
-router = APIRouter(tags=["written"])
+router = resource("written")
 
 
 class WordIn(Given):
