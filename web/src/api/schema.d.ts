@@ -32070,7 +32070,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "text/event-stream": components["schemas"]["ProblemOut"];
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description A page of another site asked. */
@@ -32079,7 +32079,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "text/event-stream": components["schemas"]["ProblemOut"];
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description There is no such record or letter. */
@@ -32088,7 +32088,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "text/event-stream": components["schemas"]["ProblemOut"];
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description What was sent is too large. */
@@ -32097,7 +32097,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "text/event-stream": components["schemas"]["ProblemOut"];
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description It was asked for at an address that is not this machine's. */
@@ -32106,7 +32106,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "text/event-stream": components["schemas"]["ProblemOut"];
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Validation Error */
@@ -32124,7 +32124,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "text/event-stream": components["schemas"]["ProblemOut"];
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
             /** @description Not just now; the answer says what is safe. Ask again in a moment. */
@@ -32133,7 +32133,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "text/event-stream": components["schemas"]["ProblemOut"];
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
         };

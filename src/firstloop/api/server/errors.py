@@ -86,7 +86,10 @@ STATUS: dict[type[Exception], int] = {
     UnknownTabletError: 401,
 }
 Responses = dict[int | str, dict[str, Any]]
-PROBLEM = {"model": ProblemOut}
+# named, not given as a model: one would be built for every door, eight times
+PROBLEM = {
+    "content": {"application/json": {"schema": {"$ref": f"#/components/schemas/{ProblemOut.__name__}"}}}
+}
 NOT_FOUND: Responses = {404: {**PROBLEM, "description": "There is no such record or letter."}}
 CONFLICT: Responses = {
     409: {**PROBLEM, "description": "The record cannot be changed in this way; nothing was changed."}
@@ -99,7 +102,7 @@ NOT_NOW: Responses = {
 }
 TOO_LARGE: Responses = {413: {**PROBLEM, "description": "What was sent is too large."}}
 EVERYWHERE: Responses = {
-    400: {**PROBLEM, "description": "The request could not be read."},
+    400: {"model": ProblemOut, "description": "The request could not be read."},
     401: {**PROBLEM, "description": "The teacher's passphrase, or a tablet's token, is wanted."},
     403: {**PROBLEM, "description": "A page of another site asked."},
     **TOO_LARGE,

@@ -12,12 +12,15 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 from functools import cached_property
+from typing import TYPE_CHECKING
 
-import networkx as nx
 import numpy as np
 
 from firstloop.core.words.bank import Bank, BankWord
 from firstloop.core.words.units import SPLIT
+
+if TYPE_CHECKING:
+    import networkx as nx
 
 LEAST, MOST = 4, 12  # words in a ring; five can never be, since each place has to change back
 USUAL = 7
@@ -113,6 +116,8 @@ class RingFinder:
     """
 
     def __init__(self, bank: Bank, allow_drop: bool = False) -> None:
+        import networkx as nx  # noqa: PLC0415  # slow to load, seldom needed
+
         self.bank = bank
         graph: nx.Graph[_Node] = nx.Graph()
         for word in bank:
@@ -187,7 +192,9 @@ class RingFinder:
         self, start: _Node, longest: int, looked_at: int, rng: np.random.Generator
     ) -> Iterator[tuple[Units, ...]]:
         """Cycles through a word, of at most so many words; the search ends after so many steps."""
-        home = nx.single_source_shortest_path_length(self.graph, start, cutoff=longest)
+        from networkx import single_source_shortest_path_length  # noqa: PLC0415  # as above
+
+        home = single_source_shortest_path_length(self.graph, start, cutoff=longest)
         path, seen = [start], {start}
         ways = [iter(self._ways(start, rng))]
         left = looked_at
