@@ -77,6 +77,9 @@ def test_a_ruling_draws_around_the_letters_or_the_word(page: Page, api, kittiwak
     begin(page, "Gus L", "sat")
     expect(page.get_by_role("img", name="Lines for sat").locator("rect")).to_have_count(boxes)
     expect(page.get_by_role("img", name="sat, the model").locator("rect")).to_have_count(boxes)
+    write(page, "sat")
+    page.get_by_role("button", name="Done").click()
+    expect(page.get_by_role("img", name="sat as Gus wrote it").locator("rect")).to_have_count(boxes)
 
 
 def test_a_word_begun_again_leaves_nothing_of_the_first(page: Page, api, kittiwake):

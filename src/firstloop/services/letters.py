@@ -192,8 +192,18 @@ def _downwards(box: Box) -> list[float]:
     return [_r(v * UNITS) for v in (left, -top, right, -bottom)]
 
 
-def boxed(model: Letter) -> Boxed:
-    """What rulings draw around a letter or a text."""
+@lru_cache(maxsize=512)  # a queue asks for the same letters and words again and again
+def boxed(text: str, style: HouseStyle) -> Boxed:
+    """What rulings draw around a letter or a text.
+
+    Raises
+    ------
+    UnknownLetterError
+    """
+    return _boxed(_model(text, style))
+
+
+def _boxed(model: Letter) -> Boxed:
     words = letter_boxes(model)
     return Boxed(**{how.value: [_downwards(one) for one in boxes_around(words, how)] for how in Boxes})
 
@@ -296,7 +306,7 @@ def text_model(text: str, style: HouseStyle) -> TextModel:
     ------
     UnknownLetterError
     """
-    model = letter(text, style) if len(text) == 1 else word(text, style)
+    model = _model(text, style)
     strokes = _strokes(model)
     return TextModel(
         **vars(drawing(model)),
@@ -306,8 +316,12 @@ def text_model(text: str, style: HouseStyle) -> TextModel:
         duration_ms=strokes[-1].t_ms[-1] if strokes else 0.0,
         hop_ms=MODEL_TEMPO.hop_ms,
         blocks=_blocks(model),
-        boxed=boxed(model),
+        boxed=boxed(text, style),
     )
+
+
+def _model(text: str, style: HouseStyle) -> Letter:
+    return letter(text, style) if len(text) == 1 else word(text, style)
 
 
 def _blocks(model: Letter) -> list[str]:
@@ -387,7 +401,7 @@ def line(text: str, style: HouseStyle) -> LineDrawing:
     """A line of text in letterforms."""
     model = word(text, style)
     paths = [_svg(sampled.points[::4]) for sampled in model.sampled]
-    return LineDrawing(text, paths, _r((model.bounds[2] + SIDE_XH) * UNITS), boxed(model))
+    return LineDrawing(text, paths, _r((model.bounds[2] + SIDE_XH) * UNITS), _boxed(model))
 
 
 @cached_by_names(128)

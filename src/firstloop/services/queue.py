@@ -12,7 +12,6 @@ from sqlalchemy.orm import Session
 from typing_extensions import TypedDict
 
 from firstloop.core.check.vocabulary.grades import Verdict
-from firstloop.core.letterforms.library import letter
 from firstloop.core.teaching.advice import first_to_see, next_tries, tells_most, worry
 from firstloop.services import evidence
 from firstloop.services.classes import RulingView, ruling_view
@@ -167,7 +166,7 @@ def _queue_row(row: Row, papers: Mapping[int, Paper]) -> QueueRow:
         lines=lines_view(row.lines),
         slot_mm=slot_mm,
         letter_left_mm=letter_left_mm,
-        boxed=boxed(letter(row.letter, house_style(row))),
+        boxed=boxed(row.letter, house_style(row)),
         attempts=[
             _queue_attempt(attempt, row.lines.xh_mm, papers.get(attempt.id)) for attempt in row.attempts
         ],

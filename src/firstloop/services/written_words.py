@@ -11,6 +11,7 @@ from sqlalchemy.orm import Session
 
 from firstloop.core.check.letter import CHECKER_VERSION
 from firstloop.core.ink import Evidence
+from firstloop.core.letterforms.library import UnknownLetterError
 from firstloop.core.letterforms.words import word as word_model
 from firstloop.core.teaching.advice import worry
 from firstloop.core.words.find import Conditions, find
@@ -20,6 +21,7 @@ from firstloop.services.children import ChildView, child_view
 from firstloop.services.classes import RulingView, ruling_view
 from firstloop.services.ink import KeptStroke
 from firstloop.services.judging import Judge, here, word_result
+from firstloop.services.letters import Boxed, boxed
 from firstloop.services.queue import Order
 from firstloop.services.results import GroupView, RemarkView, group_view, remarks
 from firstloop.services.row_views import Lines, lines_view
@@ -44,7 +46,8 @@ class WordView:
 
     The model's origin stands at ``left_mm`` on the page. Where there is nothing ``to_say`` of a result,
     every letter is secure and the room between them is even. ``boxes`` is how many sounds a dictated word
-    has: it is written without a model.
+    has: it is written without a model. ``boxed`` stands where the model would; null where the page itself
+    is shown.
     """
 
     id: int
@@ -55,6 +58,7 @@ class WordView:
     lines: Lines
     xh_mm: float
     left_mm: float
+    boxed: Boxed | None
     strokes: list[KeptStroke]
     crossed_out: bool
     checker: str | None
@@ -78,6 +82,7 @@ def word_view(word: WrittenWord, papers: Mapping[int, Paper] | None = None) -> W
         lines=lines_view(ruling),
         xh_mm=ruling.xh_mm,
         left_mm=LEFT_XH * ruling.xh_mm,
+        boxed=_boxed(word),
         strokes=word.ink or [],  # type: ignore[arg-type]  # as it was kept
         crossed_out=word.crossed_out,
         checker=word.checker,
@@ -87,6 +92,15 @@ def word_view(word: WrittenWord, papers: Mapping[int, Paper] | None = None) -> W
         boxes=None if word.dictated is None else len(word.dictated.units),
         paper=(papers or {}).get(word.id),
     )
+
+
+def _boxed(word: WrittenWord) -> Boxed | None:
+    if word.evidence == Evidence.SCAN:
+        return None
+    try:
+        return boxed(word.text, house_style(word))
+    except UnknownLetterError:  # of another school's file
+        return None
 
 
 def _views(session: Session, words: Sequence[WrittenWord]) -> list[WordView]:

@@ -9198,7 +9198,8 @@ export interface components {
          *
          *     The model's origin stands at ``left_mm`` on the page. Where there is nothing ``to_say`` of a result,
          *     every letter is secure and the room between them is even. ``boxes`` is how many sounds a dictated word
-         *     has: it is written without a model.
+         *     has: it is written without a model. ``boxed`` stands where the model would; null where the page itself
+         *     is shown.
          */
         WordView: {
             /** Id */
@@ -9217,6 +9218,7 @@ export interface components {
             xh_mm: number;
             /** Left Mm */
             left_mm: number;
+            boxed: components["schemas"]["Boxed"] | null;
             /** Strokes */
             strokes: components["schemas"]["KeptStroke"][];
             /** Crossed Out */

@@ -33,6 +33,7 @@ export function WordStrip({ word, least, plain = false }: StripProps) {
   const [left, right] = extent(word.strokes, page);
   const width = Math.max(least, right - left + 160);
   const letters = plain ? [] : (word.result?.letters ?? []);
+  const texts = word.boxed ? [{ x: word.left_mm * page.unitsPerMm, boxed: word.boxed }] : [];
   const [box, size] = useSize();
   const unit = Math.max(width / (size?.width || width), TALL / TALLEST_PX); // in a pixel: beads keep their size
   return (
@@ -50,7 +51,7 @@ export function WordStrip({ word, least, plain = false }: StripProps) {
           .filter(Boolean)
           .join(": ")}
       >
-        <Lines from={left - 80} to={left - 80 + width} ruling={word.ruled} />
+        <Lines from={left - 80} to={left - 80 + width} ruling={word.ruled} texts={texts} />
         <g fill="none" stroke="var(--color-ochre)" strokeWidth={20} strokeLinecap="round">
           {letters.flatMap((one) =>
             told(one.findings).map((finding) => (
