@@ -8,10 +8,12 @@ from datetime import date, datetime
 from itertools import groupby
 from typing import Literal
 
+import numpy as np
 from sqlalchemy.orm import Session
 from typing_extensions import TypedDict
 
 from firstloop.core.check.vocabulary.grades import Verdict
+from firstloop.core.shown import as_shown
 from firstloop.core.teaching.advice import first_to_see, next_tries, tells_most, worry
 from firstloop.services import evidence
 from firstloop.services.classes import RulingView, ruling_view
@@ -42,7 +44,7 @@ Order = Literal["newest", "worrying"]
 
 
 class InkSeen(TypedDict):
-    """A stroke to be looked at: x and y in page millimetres."""
+    """A stroke to be looked at, with the points that can be told apart: x and y in page millimetres."""
 
     x: list[float]
     y: list[float]
@@ -206,4 +208,5 @@ def _queue_attempt(attempt: Attempt, xh_mm: float, paper: Paper | None) -> Queue
 
 
 def _seen(ink: Sequence[dict[str, list[float]]]) -> list[InkSeen]:
-    return [InkSeen(x=stroke["x"], y=stroke["y"]) for stroke in ink]
+    shown = (as_shown(np.column_stack([stroke["x"], stroke["y"]])).round(2) for stroke in ink)
+    return [InkSeen(x=points[:, 0].tolist(), y=points[:, 1].tolist()) for points in shown]
