@@ -24,6 +24,8 @@ def as_shown(points_mm: FloatArray) -> FloatArray:
     """
     open_mm = points_mm.astype(np.float32)
     if len(open_mm) > 1 and (open_mm[0] == open_mm[-1]).all():
-        open_mm[-1] += _APART_MM  # what ends where it began would be taken for a closed shape, without its end
+        open_mm[-1] += (
+            _APART_MM  # what ends where it began would be taken for a closed shape, without its end
+        )
     kept = cv2.approxPolyDP(open_mm[:, None], _WITHIN_MM, closed=False)
     return np.asarray(kept[:, 0].astype(np.float64))

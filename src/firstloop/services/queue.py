@@ -208,5 +208,5 @@ def _queue_attempt(attempt: Attempt, xh_mm: float, paper: Paper | None) -> Queue
 
 
 def _seen(ink: Sequence[dict[str, list[float]]]) -> list[InkSeen]:
-    shown = (as_shown(np.column_stack([stroke["x"], stroke["y"]])).round(2) for stroke in ink)
+    shown = (as_shown(np.array([stroke["x"], stroke["y"]], dtype=np.float64).T).round(2) for stroke in ink)
     return [InkSeen(x=points[:, 0].tolist(), y=points[:, 1].tolist()) for points in shown]
