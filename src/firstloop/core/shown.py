@@ -16,16 +16,16 @@ def as_shown(points_mm: FloatArray) -> FloatArray:
 
     Parameters
     ----------
-    points_mm : array, shape (n, 2), n >= 1
+    points_mm : array, shape (n, 2)
 
     Returns
     -------
     array, shape (m, 2), m <= n; the first and the last point among them.
     """
+    if len(points_mm) < 3:
+        return points_mm
     open_mm = points_mm.astype(np.float32)
-    if len(open_mm) > 1 and (open_mm[0] == open_mm[-1]).all():
-        open_mm[-1] += (
-            _APART_MM  # what ends where it began would be taken for a closed shape, without its end
-        )
+    if (open_mm[0] == open_mm[-1]).all():  # else taken for a closed shape, and given back without its end
+        open_mm[-1] += _APART_MM
     kept = cv2.approxPolyDP(open_mm[:, None], _WITHIN_MM, closed=False)
     return np.asarray(kept[:, 0].astype(np.float64))
