@@ -118,18 +118,18 @@ export async function keepDraft(draft: Draft): Promise<void> {
   if (notYetKept.get(draft.page) === draft) notYetKept.delete(draft.page);
 }
 
+const leftHere = () => JSON.parse(localStorage.getItem(LEFT) ?? "[]") as Draft[];
+
 /** The page goes: what the device has not taken yet is left where nothing has to be waited for. */
 export function leaveDrafts() {
-  if (notYetKept.size) localStorage.setItem(LEFT, JSON.stringify([...notYetKept.values()]));
+  if (notYetKept.size) localStorage.setItem(LEFT, JSON.stringify([...leftHere(), ...notYetKept.values()]));
 }
 
 /** The page that had gone is back, and keeps its drafts itself. */
 export const takeBackDrafts = () => localStorage.removeItem(LEFT);
 
 async function keepWhatWasLeft() {
-  const left = localStorage.getItem(LEFT);
-  if (!left) return;
-  for (const one of JSON.parse(left) as Draft[]) await keepDraft(one);
+  for (const one of leftHere()) await keepDraft(one);
   takeBackDrafts();
 }
 
