@@ -87,6 +87,8 @@ def test_the_first_to_fix_is_to_be_seen_and_what_is_crossed_out_is_not():
     fix, secure = Verdict.FIX, Verdict.SECURE
     assert first_to_see([None, secure, fix, fix]) == 2
     assert first_to_see([secure, Verdict.NEAR]) == 0
+    assert first_to_see([None, secure, Verdict.NEAR]) == 1  # the first is crossed out
+    assert first_to_see([None, None]) == 0
     assert is_all_secure([None, secure])
     assert not is_all_secure([secure, Verdict.UNREADABLE])
 

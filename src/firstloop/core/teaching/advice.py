@@ -98,7 +98,8 @@ def tells_most(findings: Sequence[AttemptFinding]) -> int | None:
 
 def first_to_see(verdicts: Sequence[Verdict | None]) -> int:
     """Position in a row of the first attempt that is to fix, or of the first one; None does not count."""
-    return next((place for place, one in enumerate(verdicts) if one is Verdict.FIX), 0)
+    counted = [place for place, one in enumerate(verdicts) if one is not None]
+    return next((place for place in counted if verdicts[place] is Verdict.FIX), counted[0] if counted else 0)
 
 
 def is_all_secure(verdicts: Sequence[Verdict | None]) -> bool:
