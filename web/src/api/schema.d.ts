@@ -5706,7 +5706,7 @@ export interface components {
         };
         /**
          * InkSeen
-         * @description A stroke to be looked at: x and y in page millimetres.
+         * @description A stroke to be looked at, with the points that can be told apart: x and y in page millimetres.
          */
         InkSeen: {
             /** X */
