@@ -10,6 +10,7 @@ from typing_extensions import TypedDict
 
 from firstloop.core.ink import Evidence, InkGroup, InkStroke
 from firstloop.core.ruling import Ruling
+from firstloop.core.shown import as_shown
 from firstloop.store.styles import house_style
 from firstloop.store.tables import Attempt, Row, WrittenWord
 
@@ -23,6 +24,12 @@ class KeptStroke(TypedDict):
     y: list[float]
     t: NotRequired[list[float]]
     f: NotRequired[list[float]]
+
+
+def seen(ink: Sequence[Stroke]) -> list[KeptStroke]:
+    """Strokes to be looked at where many are: only the points that can be told apart, and where they lie."""
+    shown = (as_shown(np.array([stroke["x"], stroke["y"]], dtype=np.float64).T).round(2) for stroke in ink)
+    return [KeptStroke(x=points[:, 0].tolist(), y=points[:, 1].tolist()) for points in shown]
 
 
 def _channel(stroke: Stroke, name: str) -> np.ndarray[tuple[int], np.dtype[np.float64]] | None:

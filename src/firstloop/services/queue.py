@@ -8,15 +8,13 @@ from datetime import date, datetime
 from itertools import groupby
 from typing import Literal
 
-import numpy as np
 from sqlalchemy.orm import Session
-from typing_extensions import TypedDict
 
 from firstloop.core.check.vocabulary.grades import Verdict
-from firstloop.core.shown import as_shown
 from firstloop.core.teaching.advice import first_to_see, next_tries, tells_most, worry
 from firstloop.services import evidence
 from firstloop.services.classes import RulingView, ruling_view
+from firstloop.services.ink import KeptStroke, seen
 from firstloop.services.letters import Boxed, boxed
 from firstloop.services.results import advice_findings
 from firstloop.services.row_views import (
@@ -43,13 +41,6 @@ from firstloop.text.findings import slip_name, to_teacher
 Order = Literal["newest", "worrying"]
 
 
-class InkSeen(TypedDict):
-    """A stroke to be looked at, with the points that can be told apart: x and y in page millimetres."""
-
-    x: list[float]
-    y: list[float]
-
-
 @dataclass(frozen=True)
 class QueueAttempt:
     """A letter in the queue: its ink, how it stands, and what to look at first.
@@ -58,7 +49,7 @@ class QueueAttempt:
     """
 
     id: int
-    strokes: list[InkSeen]
+    strokes: list[KeptStroke]
     crossed_out: bool
     verdict: Verdict
     mark: Verdict | None
@@ -195,7 +186,7 @@ def _queue_attempt(attempt: Attempt, xh_mm: float, paper: Paper | None) -> Queue
         at, says = found["at"], to_teacher(found["code"], found["value"], found.get("facts", {}), xh_mm)
     return QueueAttempt(
         id=attempt.id,
-        strokes=_seen(attempt.ink),
+        strokes=seen(attempt.ink),
         crossed_out=attempt.crossed_out,
         verdict=attempt_verdict(attempt),
         mark=None if attempt.mark is None else Verdict(attempt.mark.verdict),
@@ -205,8 +196,3 @@ def _queue_attempt(attempt: Attempt, xh_mm: float, paper: Paper | None) -> Queue
         says=says,
         paper=paper,
     )
-
-
-def _seen(ink: Sequence[dict[str, list[float]]]) -> list[InkSeen]:
-    shown = (as_shown(np.array([stroke["x"], stroke["y"]], dtype=np.float64).T).round(2) for stroke in ink)
-    return [InkSeen(x=points[:, 0].tolist(), y=points[:, 1].tolist()) for points in shown]

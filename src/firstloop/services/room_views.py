@@ -15,7 +15,7 @@ from firstloop.core.teaching.advice import tells_most
 from firstloop.formats.qr_path import QrPath, qr_path
 from firstloop.services.children import ChildView, child_view
 from firstloop.services.classes import RulingView, ruling_view
-from firstloop.services.ink import KeptStroke
+from firstloop.services.ink import KeptStroke, seen
 from firstloop.services.presence import Heard, Presence
 from firstloop.services.results import advice_findings
 from firstloop.services.row_views import Lines, attempt_verdict, counted, lines_view, row_geometry
@@ -241,7 +241,7 @@ def _line(out: Handout, heard: Heard | None, at: datetime) -> ChildsLine | None:
     if sheet is None:
         return None
     name = ("row", sheet.id) if isinstance(sheet, Row) else ("word", sheet.id)
-    under_pen = [] if heard is None or heard.sheet != name else [dict(one) for one in heard.under_pen]
+    under_pen = [] if heard is None or heard.sheet != name else seen(heard.under_pen)
     if isinstance(sheet, Row):
         pattern = [Support(one) for one in sheet.support]
         slot_mm, _ = row_geometry(sheet)
@@ -260,7 +260,7 @@ def _line(out: Handout, heard: Heard | None, at: datetime) -> ChildsLine | None:
         xh_mm=sheet.lines.xh_mm,
         width_mm=width_mm,
         attempts=attempts,
-        under_pen=under_pen,  # type: ignore[arg-type]  # as the tablet sent it
+        under_pen=under_pen,
         to_write=to_write,
     )
 
@@ -268,11 +268,11 @@ def _line(out: Handout, heard: Heard | None, at: datetime) -> ChildsLine | None:
 def _attempt(one: Attempt, at: datetime) -> LineAttempt:
     found = _finding(one, at)
     ring = None if found is None else list(found["at"])
-    return LineAttempt(one.id, one.ink, one.crossed_out, one.result is not None, ring)  # type: ignore[arg-type]
+    return LineAttempt(one.id, seen(one.ink), one.crossed_out, one.result is not None, ring)
 
 
 def _word(word: WrittenWord) -> LineAttempt:
-    return LineAttempt(word.id, word.ink or [], word.crossed_out, word.checker is not None, None)  # type: ignore[arg-type]
+    return LineAttempt(word.id, seen(word.ink or []), word.crossed_out, word.checker is not None, None)
 
 
 def _finding(one: Attempt, at: datetime) -> dict[str, Any] | None:

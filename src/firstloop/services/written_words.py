@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime
 from typing import Any
 
@@ -19,7 +19,7 @@ from firstloop.core.words.joins import tricky
 from firstloop.services import evidence, word_bank
 from firstloop.services.children import ChildView, child_view
 from firstloop.services.classes import RulingView, ruling_view
-from firstloop.services.ink import KeptStroke
+from firstloop.services.ink import KeptStroke, seen
 from firstloop.services.judging import Judge, here, word_result
 from firstloop.services.letters import Boxed, boxed
 from firstloop.services.queue import Order
@@ -46,7 +46,8 @@ class WordView:
 
     The model's origin stands at ``left_mm`` on the page. Where there is nothing ``to_say`` of a result,
     every letter is secure and the room between them is even. ``boxes`` is how many sounds a dictated word
-    has: it is written without a model. ``boxed`` stands where the model would; null where the page itself
+    has: it is written without a model. Alone it has all of its ink, in a list the points that can be told
+    apart. ``boxed`` stands where the model would; null where the page itself
     is shown.
     """
 
@@ -107,6 +108,11 @@ def _views(session: Session, words: Sequence[WrittenWord]) -> list[WordView]:
     scanned = [one.id for one in words if one.evidence == Evidence.SCAN]
     papers = page_store.papers(session, word_ids=scanned)
     return [word_view(one, papers) for one in words]
+
+
+def _listed(session: Session, words: Sequence[WrittenWord]) -> list[WordView]:
+    """Many words to be looked at; each alone has all of its ink."""
+    return [replace(one, strokes=seen(one.strokes)) for one in _views(session, words)]
 
 
 def ask(session: Session, child_id: int, text: str, at: datetime) -> WordView:
@@ -216,7 +222,7 @@ def waiting(session: Session, class_id: int, order: Order, limit: int) -> list[W
     NotFoundError
     """
     get_class(session, class_id)
-    words = _views(session, store.waiting(session, class_id, limit))
+    words = _listed(session, store.waiting(session, class_id, limit))
     if order == "worrying":
         day = school_time(session).day
         words.sort(key=lambda word: (-day(word.started_at).toordinal(), -_worry(word)))
@@ -235,7 +241,7 @@ def of_child(session: Session, child_id: int, limit: int) -> list[WordView]:
     NotFoundError
     """
     get_child(session, child_id)
-    return _views(session, store.words_of(session, child_id, limit))
+    return _listed(session, store.words_of(session, child_id, limit))
 
 
 @dataclass(frozen=True)

@@ -5705,16 +5705,6 @@ export interface components {
             bounds: number[];
         };
         /**
-         * InkSeen
-         * @description A stroke to be looked at, with the points that can be told apart: x and y in page millimetres.
-         */
-        InkSeen: {
-            /** X */
-            x: number[];
-            /** Y */
-            y: number[];
-        };
-        /**
          * Item
          * @description A letter, or a kind of join by an example, as the class writes it.
          */
@@ -7427,7 +7417,7 @@ export interface components {
             /** Id */
             id: number;
             /** Strokes */
-            strokes: components["schemas"]["InkSeen"][];
+            strokes: components["schemas"]["KeptStroke"][];
             /** Crossed Out */
             crossed_out: boolean;
             verdict: components["schemas"]["Verdict"];
@@ -9198,7 +9188,8 @@ export interface components {
          *
          *     The model's origin stands at ``left_mm`` on the page. Where there is nothing ``to_say`` of a result,
          *     every letter is secure and the room between them is even. ``boxes`` is how many sounds a dictated word
-         *     has: it is written without a model. ``boxed`` stands where the model would; null where the page itself
+         *     has: it is written without a model. Alone it has all of its ink, in a list the points that can be told
+         *     apart. ``boxed`` stands where the model would; null where the page itself
          *     is shown.
          */
         WordView: {
