@@ -42,7 +42,7 @@ export const QueueStrip = memo(function QueueStrip({ row, at, onChoose }: Props)
       </p>
       <svg
         viewBox={`0 ${RISE - ABOVE} ${width} ${3 * XH + ABOVE + BELOW}`}
-        className="block w-full"
+        className="block w-full overflow-visible" // a letter that floats is seen to its top
         role="group"
         aria-label={`${row.child.name}, row of ${row.letter}`}
       >
