@@ -212,6 +212,19 @@ test("ink under the pen of a page that goes before the device has it is found by
   expect(await next.drafts()).toEqual([]);
 });
 
+test("a device that is full still tells what it has, and what was left stays until there is room", async () => {
+  const draft = { page: "write/1", address: "/write/1", what: "n", strokes: INK };
+  const first = await openPage();
+  await first.keepDraft(draft);
+  deviceIsFull();
+  first.keepDraft({ ...draft, page: "write/2" }).catch(() => {});
+  first.leaveDrafts();
+  const full = await openPage();
+  expect(await full.drafts()).toEqual([draft]);
+  vi.restoreAllMocks();
+  expect(await (await openPage()).drafts()).toEqual([draft, { ...draft, page: "write/2" }]);
+});
+
 test("what an earlier First Loop left elsewhere is moved over, once", async () => {
   const old = [
     { rowId: 7, attempt: attempt("one") },

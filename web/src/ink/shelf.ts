@@ -128,9 +128,14 @@ export function leaveDrafts() {
 /** The page that had gone is back, and keeps its drafts itself. */
 export const takeBackDrafts = () => localStorage.removeItem(LEFT);
 
+/** What cannot be kept now stays left; what the device has already can be read all the same. */
 async function keepWhatWasLeft() {
-  for (const one of leftHere()) await keepDraft(one);
-  takeBackDrafts();
+  try {
+    for (const one of leftHere()) await keepDraft(one);
+    takeBackDrafts();
+  } catch {
+    // the device is full, or has no shelf
+  }
 }
 
 /** What a tablet was last told, so that it can go on without a network. */
