@@ -13,9 +13,8 @@ from firstloop.api.deps import ClassId, Db
 from firstloop.api.given import AlphabetKey
 from firstloop.api.routers import resource
 from firstloop.api.server.errors import BAD_RULING, NOT_FOUND
-from firstloop.core.letterforms.library import letter
+from firstloop.core.letterforms.library import letter, letter_or_word
 from firstloop.core.letterforms.model import Letter
-from firstloop.core.letterforms.words import word
 from firstloop.core.sheets.wall import wall
 from firstloop.formats.inkml import model_ink, write_inkml
 from firstloop.formats.moves_json import write_moves
@@ -83,7 +82,7 @@ def export_model(
     Pictures stand on the class's ruling unless another is asked for.
     """
     style = styles.of_class(session, class_id)
-    model = letter(text, style) if len(text) == 1 else word(text, style)
+    model = letter_or_word(text, style)
     media, write = EXPORTS[form]
     name = f"{'-'.join(re.findall(r'[A-Za-z0-9]+', text)) or 'letter'}.{ENDINGS[form]}"
     headers = {"content-disposition": f'attachment; filename="{name}"'}

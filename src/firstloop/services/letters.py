@@ -13,7 +13,7 @@ from firstloop.core.curves import FloatArray
 from firstloop.core.families import BY_MOVEMENT, Grouping, group, stepping_stone
 from firstloop.core.guides import guides
 from firstloop.core.letterforms.alphabets import ALPHABETS, alphabet_of, plain
-from firstloop.core.letterforms.library import letter
+from firstloop.core.letterforms.library import letter_or_word
 from firstloop.core.letterforms.model import Letter, SvgPen
 from firstloop.core.letterforms.spacing import letter_boxes
 from firstloop.core.letterforms.style import HouseStyle
@@ -200,7 +200,7 @@ def boxed(text: str, style: HouseStyle) -> Boxed:
     ------
     UnknownLetterError
     """
-    return _boxed(_model(text, style))
+    return _boxed(letter_or_word(text, style))
 
 
 def _boxed(model: Letter) -> Boxed:
@@ -306,7 +306,7 @@ def text_model(text: str, style: HouseStyle) -> TextModel:
     ------
     UnknownLetterError
     """
-    model = _model(text, style)
+    model = letter_or_word(text, style)
     strokes = _strokes(model)
     return TextModel(
         **vars(drawing(model)),
@@ -318,10 +318,6 @@ def text_model(text: str, style: HouseStyle) -> TextModel:
         blocks=_blocks(model),
         boxed=boxed(text, style),
     )
-
-
-def _model(text: str, style: HouseStyle) -> Letter:
-    return letter(text, style) if len(text) == 1 else word(text, style)
 
 
 def _blocks(model: Letter) -> list[str]:

@@ -6,7 +6,7 @@ from datetime import date
 
 from sqlalchemy.orm import Session
 
-from firstloop.core.letterforms.library import letter
+from firstloop.core.letterforms.library import letter, letter_or_word
 from firstloop.core.letterforms.model import Letter
 from firstloop.core.letterforms.style import HouseStyle
 from firstloop.core.letterforms.words import word
@@ -212,8 +212,7 @@ def _beside(one: BesideView) -> str:
 
 
 def _drawn_one(one: ShowView, style: HouseStyle) -> Letter:
-    text = one.item.text
-    return letter(text, style) if len(text) == 1 else word(text, style)
+    return letter_or_word(one.item.text, style)
 
 
 def _slip(one: ShowView) -> list[list[list[float]]]:

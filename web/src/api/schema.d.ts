@@ -9189,8 +9189,7 @@ export interface components {
          *     The model's origin stands at ``left_mm`` on the page. Where there is nothing ``to_say`` of a result,
          *     every letter is secure and the room between them is even. ``boxes`` is how many sounds a dictated word
          *     has: it is written without a model. Alone it has all of its ink, in a list the points that can be told
-         *     apart. ``boxed`` stands where the model would; null where the page itself
-         *     is shown.
+         *     apart. ``boxed`` stands where the model would; null where the page itself is shown.
          */
         WordView: {
             /** Id */

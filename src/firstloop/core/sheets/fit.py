@@ -3,10 +3,9 @@
 from __future__ import annotations
 
 from firstloop.core.letterforms.alphabets import EVERY
-from firstloop.core.letterforms.library import letter
+from firstloop.core.letterforms.library import letter_or_word
 from firstloop.core.letterforms.model import Letter
 from firstloop.core.letterforms.style import HouseStyle
-from firstloop.core.letterforms.words import word
 from firstloop.core.sheets.wish import SheetError, TooWideError
 from firstloop.core.slots import slot_width_xh
 
@@ -25,7 +24,7 @@ def text_model(text: str, style: HouseStyle) -> Letter:
     lacking = [char for char in text if char != " " and char not in EVERY]
     if lacking or not text.strip():
         raise SheetError(f"there is no model for “{''.join(dict.fromkeys(lacking)) or text}”")
-    return letter(text, style) if len(text) == 1 else word(text, style)
+    return letter_or_word(text, style)
 
 
 def slot_mm(model: Letter, xh_mm: float) -> float:
